@@ -1,0 +1,2 @@
+export * from './vtt'
+export * from './lesson'

@@ -1,0 +1,67 @@
+/** One cue: shown from `from` to `to`, ms. */
+export interface Cue { from: number, to: number, text: string }
+
+/** Most characters in a line of a caption, and most lines (broadcasters' guidance). */
+export const LINE_LENGTH = 40
+const MOST_LINES = 2
+const LEAST_MS = 1000
+
+/** `hh:mm:ss.ttt`, as WebVTT wants it. @param ms whole or fractional milliseconds */
+export function vttTime(ms: number): string {
+  const t = Math.max(0, Math.round(ms))
+  const two = (n: number) => String(Math.floor(n)).padStart(2, '0')
+  return `${two(t / 3_600_000)}:${two((t / 60_000) % 60)}:${two((t / 1000) % 60)}.${String(t % 1000).padStart(3, '0')}`
+}
+
+/** Text that cannot end a cue, open a tag or be taken for an arrow (WebVTT, cue text). */
+export function escapeCue(text: string): string {
+  return text
+    .replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
+    .replace(/\r\n?|\u2028|\u2029/g, '\n').replace(/\n{2,}/g, '\n')
+    // eslint-disable-next-line no-control-regex -- control characters have no place in a text file
+    .replace(/[\u0000-\u0009\u000B-\u001F\u007F]/g, ' ').trim()
+}
+
+/** A WebVTT file of these cues; cues without text or length are left out. */
+export function writeVtt(cues: readonly Cue[]): string {
+  const blocks = cues
+    .filter(c => c.to > c.from && escapeCue(c.text))
+    .map(c => `${vttTime(c.from)} --> ${vttTime(c.to)}\n${escapeCue(c.text)}`)
+  return ['WEBVTT', ...blocks].join('\n\n') + '\n'
+}
+
+/** Chapters as cues: each lasts until the next begins; a title is one line. */
+export function chapterCues(chapters: readonly { t: number, title: string }[], duration: number): Cue[] {
+  return chapters.map((c, i) => ({ from: c.t, to: chapters[i + 1]?.t ?? duration, text: c.title.replace(/\s+/g, ' ') }))
+}
+
+/**
+ * Breaks words into cues of at most two lines and spreads them over a stretch by their length.
+ * @param from start of the stretch, ms; @param to its end, ms
+ */
+export function spreadWords(words: string, from: number, to: number): Cue[] {
+  const lines = wrap(words.replace(/\s+/g, ' ').trim(), LINE_LENGTH)
+  if (!lines.length || to <= from) return []
+  const most = Math.max(1, Math.floor((to - from) / LEAST_MS))
+  const perCue = Math.max(MOST_LINES, Math.ceil(lines.length / most))
+  const texts: string[] = []
+  for (let i = 0; i < lines.length; i += perCue) texts.push(lines.slice(i, i + perCue).join('\n'))
+  const total = texts.reduce((sum, x) => sum + x.length, 0)
+  let seen = 0
+  return texts.map((text) => {
+    const start = from + Math.round(((to - from) * seen) / total)
+    seen += text.length
+    return { from: start, to: from + Math.round(((to - from) * seen) / total), text }
+  })
+}
+
+/** Greedy line breaks at spaces; a word longer than a line is broken. */
+function wrap(text: string, width: number): string[] {
+  const lines: string[] = []
+  for (const word of text.split(' ').filter(Boolean)) {
+    const last = lines[lines.length - 1]
+    if (last !== undefined && last.length + 1 + word.length <= width) lines[lines.length - 1] = `${last} ${word}`
+    else for (let i = 0; i < word.length; i += width) lines.push(word.slice(i, i + width))
+  }
+  return lines
+}

@@ -1,0 +1,5 @@
+export * from './model'
+export * from './frame'
+export * from './trouble'
+export * from './migrate'
+export * from './archive'

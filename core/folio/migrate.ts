@@ -1,0 +1,28 @@
+import { Folio, FOLIO_SCHEMA } from './model'
+import { Trouble } from './trouble'
+
+/**
+ * Brings a stored folio of any known schema version to the present one. Versions are a ladder: each entry turns
+ * version n into n + 1. Version 1 is the first, so there is no rung yet.
+ */
+const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, unknown>> = {}
+
+/**
+ * @param value a folio document of unknown version
+ * @param where it comes from, for the error ("Balloon Day.folio")
+ * @throws Trouble `folio-newer`, `folio-damaged`
+ */
+export function migrateFolio(value: unknown, where: string): Folio {
+  const damaged = (cause?: unknown) => new Trouble('folio-damaged', `${where} is not a folio this application can read, or it is damaged.`,
+    'Nothing in this browser was changed.', 'Open another copy of it, or save it again in the browser it came from.', cause)
+  if (typeof value !== 'object' || value === null || !('schema' in value) || typeof value.schema !== 'number') throw damaged()
+  if (value.schema > FOLIO_SCHEMA) {
+    throw new Trouble('folio-newer', `${where} was made by a newer version of Orthograph (schema ${value.schema}; this one knows ${FOLIO_SCHEMA}).`,
+      'Nothing was changed, neither the file nor this browser.', 'Update the application, then open the file again.')
+  }
+  let doc = value as Record<string, unknown>
+  for (let v = value.schema; v < FOLIO_SCHEMA; v++) doc = LADDER[v]!(doc)
+  const parsed = Folio.safeParse(doc)
+  if (!parsed.success) throw damaged(parsed.error)
+  return parsed.data
+}

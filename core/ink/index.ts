@@ -1,0 +1,5 @@
+export * from './roles'
+export * from './stroke'
+export * from './quantise'
+export * from './inkml'
+export * from './hand'

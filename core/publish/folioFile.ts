@@ -1,0 +1,115 @@
+import { z } from 'zod'
+import { captionsOf } from '../captions/lesson'
+import { chapterCues, writeVtt } from '../captions/vtt'
+import { Cut } from '../cut/cut'
+import { openArchive, type ArchiveFile } from '../folio/archive'
+import { migrateFolio } from '../folio/migrate'
+import { FOLIO_SCHEMA, Take, type Folio } from '../folio/model'
+import { Trouble } from '../folio/trouble'
+import { readInkml, writeInkml } from '../ink/inkml'
+import { TakeEvent } from '../take/events'
+
+/** Formats in which the sound of a take may be kept, by file ending. */
+export const SOUND_FORMATS = { flac: 'audio/flac', ogg: 'audio/ogg', wav: 'audio/wav' } as const
+type SoundEnding = keyof typeof SOUND_FORMATS
+
+/** A take with everything that was recorded. */
+export interface WholeTake { take: Take, events: TakeEvent[], sound: Blob | null }
+export interface WholeFolio { folio: Folio, documents: Map<string, Blob>, takes: WholeTake[] }
+
+/** The log as a file: strokes stand in the ink file and are named here in their place. */
+const FiledEvent = z.union([z.object({ type: z.literal('trace'), id: z.string(), t: z.number().int().nonnegative() }), TakeEvent])
+const Filed = z.object({ format: z.literal('orthograph-folio'), schema: z.number().int(), folio: z.unknown(), takes: z.array(z.unknown()) })
+
+/**
+ * The files of a folio file, a zip of open formats: `folio.json`, the original PDFs, and for each take its ink (InkML),
+ * its log (JSON), its sound and, for the take in use, steps and captions (WebVTT).
+ */
+export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile[] {
+  const files: ArchiveFile[] = [
+    { path: 'folio.json', data: JSON.stringify({ format: 'orthograph-folio', schema: FOLIO_SCHEMA, folio, takes: takes.map(t => t.take) }, null, 1) },
+  ]
+  for (const doc of folio.documents) {
+    const data = documents.get(doc.id)
+    if (data) files.push({ path: `pages/${doc.id}.pdf`, data, store: true })
+  }
+  for (const { take, events, sound } of takes) {
+    const at = `takes/${take.id}`
+    const strokes = events.filter(e => e.type === 'stroke').map(({ id, role, tool, points }) => ({ id, role, tool, points }))
+    files.push({ path: `${at}/ink.inkml`, data: writeInkml(strokes) })
+    files.push({ path: `${at}/log.json`, data: JSON.stringify(events.map(e => e.type === 'stroke' ? { type: 'trace', id: e.id, t: e.t } : e)) })
+    if (sound) files.push({ path: `${at}/sound.${endingOf(sound.type)}`, data: sound, store: true })
+    const ledger = folio.questions.find(q => q.ledger?.takeId === take.id)?.ledger
+    if (ledger) {
+      const cut = new Cut(ledger, take.durationMs)
+      files.push({ path: `${at}/steps.vtt`, data: writeVtt(chapterCues(cut.chapters(), cut.duration)) })
+      files.push({ path: `${at}/captions.vtt`, data: writeVtt(captionsOf(cut)) })
+    }
+  }
+  return files
+}
+
+function endingOf(mime: string): SoundEnding {
+  return (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => mime.startsWith(SOUND_FORMATS[e])) ?? 'wav'
+}
+
+/**
+ * Reads a folio file back. Nothing is stored here: the caller does that once all of it has been read.
+ * @throws Trouble when the file is damaged, hostile or of a newer version
+ */
+export async function readFolioFile(file: Blob, name: string): Promise<WholeFolio> {
+  const archive = await openArchive(file, name)
+  const damaged = (why: string, cause?: unknown) => new Trouble('folio-damaged', `${name} is incomplete: ${why}.`,
+    'Nothing in this browser was changed.', 'Copy the file again, or save it anew where it came from.', cause)
+  const json = async (path: string): Promise<unknown> => {
+    if (!archive.has(path)) throw damaged(`${path} is missing`)
+    const text = await archive.text(path)
+    try { return JSON.parse(text) }
+    catch (cause) { throw damaged(`${path} is not readable`, cause) }
+  }
+  const filed = Filed.safeParse(await json('folio.json'))
+  if (!filed.success) throw damaged('folio.json does not describe a folio', filed.error)
+  const folio = migrateFolio(filed.data.folio, name)
+  const documents = new Map<string, Blob>()
+  for (const doc of folio.documents) {
+    if (!archive.has(`pages/${doc.id}.pdf`)) throw damaged(`the page file ${doc.name} is missing`)
+    documents.set(doc.id, await archive.blob(`pages/${doc.id}.pdf`, 'application/pdf'))
+  }
+  const takes: WholeTake[] = []
+  for (const value of filed.data.takes) {
+    const parsed = Take.safeParse(value)
+    if (!parsed.success) throw damaged('a take is described wrongly', parsed.error)
+    const take = parsed.data
+    const at = `takes/${take.id}`
+    const log = z.array(FiledEvent).safeParse(await json(`${at}/log.json`))
+    if (!log.success) throw damaged(`${at}/log.json is not a log`, log.error)
+    if (!archive.has(`${at}/ink.inkml`)) throw damaged(`${at}/ink.inkml is missing`)
+    const strokes = new Map(readInkml(await archive.text(`${at}/ink.inkml`), `${name}, take ${take.id}`).map(s => [s.id, s]))
+    const events = log.data.map((e): TakeEvent => {
+      if (e.type !== 'trace') return e
+      const stroke = strokes.get(e.id)
+      if (!stroke) throw damaged(`a stroke of take ${take.id} is missing`)
+      return { type: 'stroke', t: e.t, ...stroke }
+    })
+    const ending = (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => archive.has(`${at}/sound.${e}`))
+    takes.push({ take, events, sound: ending ? await archive.blob(`${at}/sound.${ending}`, SOUND_FORMATS[ending]) : null })
+  }
+  return { folio, documents, takes }
+}
+
+/** Gives a folio and its takes new identities, so that opening a file twice makes a copy and overwrites nothing. */
+export function withNewIds(whole: WholeFolio, newId: () => string): WholeFolio {
+  const folioId = newId()
+  const takeIds = new Map(whole.takes.map(t => [t.take.id, newId()]))
+  const docIds = new Map(whole.folio.documents.map(d => [d.id, newId()]))
+  return {
+    folio: {
+      ...whole.folio, id: folioId,
+      documents: whole.folio.documents.map(d => ({ ...d, id: docIds.get(d.id)! })),
+      pages: whole.folio.pages.map(p => ({ ...p, documentId: docIds.get(p.documentId) ?? p.documentId })),
+      questions: whole.folio.questions.map(q => ({ ...q, ledger: q.ledger && { ...q.ledger, takeId: takeIds.get(q.ledger.takeId) ?? q.ledger.takeId } })),
+    },
+    documents: new Map([...whole.documents].map(([id, blob]) => [docIds.get(id) ?? id, blob])),
+    takes: whole.takes.map(t => ({ ...t, take: { ...t.take, id: takeIds.get(t.take.id)!, folioId } })),
+  }
+}

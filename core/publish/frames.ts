@@ -1,0 +1,69 @@
+import type { Cut } from '../cut/cut'
+
+/** When pictures are made: at a steady rate, or only when the picture changes. */
+export type FrameMode = 'steady' | 'on-change'
+
+/** Pictures a second in steady mode. */
+export const STEADY_RATE = 30
+/** Growing ink needs no more pictures a second than this to look continuous. */
+export const CHANGE_RATE = 15
+/** The picture is repeated at least this often, ms: one very long frame makes players seek wrongly. */
+export const REPEAT_MS = 1000
+/** Key frames come at least this often, ms. */
+export const KEY_MS = 10_000
+
+/** One picture: shown from `t` for `duration`, cut ms (fractional); `key` asks for a key frame; `fresh` says that it differs from the one before. */
+export interface FrameTime { t: number, duration: number, key: boolean, fresh: boolean }
+
+/**
+ * The pictures of a cut.
+ * @param changes take times (ms, ascending) at which the board changes
+ * @param keys cut times (ms) that need a key frame: chapter starts
+ */
+export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode, keys: readonly number[]): FrameTime[] {
+  const tick = 1000 / (mode === 'steady' ? STEADY_RATE : CHANGE_RATE)
+  const ticks = Math.max(1, Math.ceil(cut.duration / tick - 1e-6))
+  const changed = changedTicks(cut, changes, tick, ticks)
+  const keyTicks = new Set(keys.map(k => Math.min(ticks - 1, Math.ceil(k / tick - 1e-6))))
+  const out: FrameTime[] = []
+  let lastFrame = -Infinity
+  let lastKey = -Infinity
+  for (let i = 0; i < ticks; i++) {
+    const t = i * tick
+    const key = i === 0 || keyTicks.has(i) || t - lastKey >= KEY_MS - 1e-6
+    const due = mode === 'steady' || key || changed[i] === 1 || t - lastFrame >= REPEAT_MS - 1e-6
+    if (!due) continue
+    out.push({ t, duration: 0, key, fresh: i === 0 || changed[i] === 1 })
+    lastFrame = t
+    if (key) lastKey = t
+  }
+  out.forEach((f, i) => { f.duration = (out[i + 1]?.t ?? cut.duration) - f.t })
+  return out
+}
+
+/** Marks the ticks whose picture differs from the tick's before. */
+function changedTicks(cut: Cut, changes: readonly number[], tick: number, ticks: number): Uint8Array {
+  const changed = new Uint8Array(ticks)
+  let from = 0
+  for (const stretch of cut.kept) {
+    // The first tick of a stretch may show another board than the last of the one before.
+    changed[Math.min(ticks - 1, Math.ceil(from / tick - 1e-6))] = 1
+    for (let i = lowerBound(changes, stretch.from); i < changes.length && changes[i]! < stretch.to; i++) {
+      const at = Math.ceil((from + changes[i]! - stretch.from) / tick - 1e-6)
+      changed[Math.min(ticks - 1, at)] = 1
+    }
+    from += stretch.to - stretch.from
+  }
+  return changed
+}
+
+function lowerBound(sorted: readonly number[], value: number): number {
+  let low = 0
+  let high = sorted.length
+  while (low < high) {
+    const mid = (low + high) >> 1
+    if (sorted[mid]! < value) low = mid + 1
+    else high = mid
+  }
+  return low
+}

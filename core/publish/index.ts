@@ -1,0 +1,5 @@
+export * from './names'
+export * from './chapterBoxes'
+export * from './frames'
+export * from './page'
+export * from './folioFile'

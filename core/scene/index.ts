@@ -1,0 +1,3 @@
+export * from './scene'
+export * from './canvas'
+export * from './svg'

@@ -1,0 +1,3 @@
+export * from './place'
+export * from './resample'
+export * from './peaks'

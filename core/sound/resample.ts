@@ -1,0 +1,57 @@
+/** Samples on each side of the interpolated one. */
+const TAPS = 12
+
+/**
+ * Changes the rate of a stream of mono samples by windowed-sinc interpolation (Hann window, 12 samples a side). The ratio
+ * may change from piece to piece without a click. A ratio of exactly 1 passes samples through unchanged.
+ */
+export class Resampler {
+  private held: Float32Array = new Float32Array(TAPS)
+  /** Position of the next output in `held`, in input samples. */
+  private at = TAPS
+  private last = 1
+
+  /**
+   * @param pcm the next input samples
+   * @param ratio output samples for each input sample
+   * @returns the output that can be made so far; the last {@link TAPS} input samples wait for their neighbours
+   */
+  push(pcm: Int16Array, ratio: number): Int16Array {
+    const input = new Float32Array(this.held.length + pcm.length)
+    input.set(this.held)
+    input.set(pcm, this.held.length)
+    const step = 1 / ratio
+    this.last = ratio
+    const end = input.length - TAPS
+    const out = new Int16Array(Math.max(0, Math.ceil((end - this.at) / step)))
+    // Above the lower of both rates there must be nothing left to fold back.
+    const cutoff = Math.min(1, ratio)
+    let n = 0
+    for (; this.at < end && n < out.length; n++, this.at += step) out[n] = interpolate(input, this.at, cutoff)
+    const from = Math.max(0, Math.floor(this.at) - TAPS)
+    this.held = input.slice(from)
+    this.at -= from
+    return out.subarray(0, n)
+  }
+
+  /** What is left, as if silence followed. */
+  flush(): Int16Array {
+    return this.push(new Int16Array(TAPS), this.last)
+  }
+}
+
+function interpolate(input: Float32Array, at: number, cutoff: number): number {
+  const centre = Math.floor(at)
+  const frac = at - centre
+  if (frac < 1e-6 && cutoff === 1) return input[centre]!
+  let sum = 0
+  let weight = 0
+  for (let k = 1 - TAPS; k <= TAPS; k++) {
+    const d = k - frac
+    const x = Math.PI * d * cutoff
+    const w = (Math.abs(x) < 1e-9 ? 1 : Math.sin(x) / x) * (0.5 + 0.5 * Math.cos((Math.PI * d) / (TAPS + 1)))
+    sum += w * (input[centre + k] ?? 0)
+    weight += w
+  }
+  return Math.max(-32768, Math.min(32767, Math.round(sum / weight)))
+}

@@ -1,0 +1,60 @@
+/**
+ * The one clock of a take: monotonic milliseconds since it began, standing still while it is paused.
+ * It turns times of the machine's monotonic clock (`performance.now()`, ms) into take times, also for what arrives late.
+ */
+export class TakeClock {
+  /** Running spans: machine time [on, off) ↔ take time from `at`. */
+  private readonly spans: { on: number, off: number, at: number }[] = []
+
+  /** Starts or goes on at machine time `now`. */
+  run(now: number): void {
+    if (this.running) return
+    const last = this.spans[this.spans.length - 1]
+    this.spans.push({ on: now, off: Number.POSITIVE_INFINITY, at: last ? last.at + (last.off - last.on) : 0 })
+  }
+
+  /** Stands still from machine time `now`. */
+  halt(now: number): void {
+    const last = this.spans[this.spans.length - 1]
+    if (last && this.running) last.off = Math.max(now, last.on)
+  }
+
+  get running(): boolean {
+    return this.spans[this.spans.length - 1]?.off === Number.POSITIVE_INFINITY
+  }
+
+  /** Take time (ms, fractional) of a machine time; times inside a pause are the moment of the pause. */
+  at(now: number): number {
+    for (let i = this.spans.length - 1; i >= 0; i--) {
+      const span = this.spans[i]!
+      if (now >= span.on) return span.at + Math.min(now, span.off) - span.on
+    }
+    return 0
+  }
+
+  /** The pieces of machine time [from, to) during which the take ran, each with its take time. */
+  runningPieces(from: number, to: number): { from: number, to: number, at: number }[] {
+    return this.spans
+      .map(s => ({ from: Math.max(from, s.on), to: Math.min(to, s.off), at: s.at + Math.max(from, s.on) - s.on }))
+      .filter(p => p.to > p.from)
+  }
+}
+
+/**
+ * Learns how a device's clock lies against the machine's from pairs of both. What arrives can only be late, never early,
+ * so the smallest difference of the last `windowMs` is the truest; the window lets a drifting clock be followed.
+ */
+export class ClockOffset {
+  private readonly lows: { at: number, offset: number }[] = []
+
+  constructor(private readonly windowMs = 20_000) {}
+
+  /** @param device the device's time, ms; @param machine when it arrived, ms of the machine's clock. @returns the machine time of `device` */
+  place(device: number, machine: number): number {
+    const offset = machine - device
+    while (this.lows.length && this.lows[this.lows.length - 1]!.offset >= offset) this.lows.pop()
+    this.lows.push({ at: machine, offset })
+    while (this.lows.length > 1 && this.lows[0]!.at < machine - this.windowMs) this.lows.shift()
+    return device + this.lows[0]!.offset
+  }
+}

@@ -1,0 +1,35 @@
+import type { TakeEvent } from './events'
+
+/**
+ * What undo and redo would act on, worked out from the log alone, so that they still work after a crash or a pause.
+ * A new stroke or erasure forgets what could be redone.
+ */
+export class History {
+  private readonly done: string[] = []
+  private undone: string[] = []
+
+  /** Takes note of the next event. */
+  append(event: TakeEvent): void {
+    switch (event.type) {
+      case 'stroke': case 'erase':
+        this.done.push(event.id)
+        this.undone = []
+        break
+      case 'undo': move(event.target, this.done, this.undone); break
+      case 'redo': move(event.target, this.undone, this.done); break
+      case 'step': case 'pause': break
+    }
+  }
+
+  /** The operation that undo would take back, if any. */
+  get undoTarget(): string | undefined { return this.done[this.done.length - 1] }
+  /** The operation that redo would bring back, if any. */
+  get redoTarget(): string | undefined { return this.undone[this.undone.length - 1] }
+}
+
+function move(id: string, from: string[], to: string[]) {
+  const i = from.lastIndexOf(id)
+  if (i < 0) return
+  from.splice(i, 1)
+  to.push(id)
+}

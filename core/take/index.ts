@@ -1,0 +1,5 @@
+export * from './events'
+export * from './board'
+export * from './history'
+export * from './clock'
+export * from './recorder'

@@ -1,0 +1,30 @@
+import withNuxt from './.nuxt/eslint.config.mjs'
+
+/** Folders of core, lowest first: each may import from itself and from those before it. */
+const LAYERS = ['folio', 'ink', 'take', 'cut', 'scene', 'sound', 'captions', 'publish']
+
+const forbid = (files, patterns) => ({ files, rules: { 'no-restricted-imports': ['error', { patterns }] } })
+
+/** Small pure helpers that need no layer: errors and ids may be used by ink, take and the rest. */
+const layerRules = LAYERS.map((name, i) => forbid([`core/${name}/**/*.ts`], [
+  { group: ['vue', 'pinia', 'dexie', 'nuxt', 'nuxt/*', '@nuxt/*', '#app', '#imports', '~/*', '@/*', '**/app/**', '**/workers/**', '**/server/**'], message: 'core knows nothing of the interface, the store or the server.' },
+  ...(i + 1 < LAYERS.length ? [{ group: LAYERS.slice(i + 1).flatMap(above => [`../${above}`, `../${above}/*`, `#core/${above}`, `#core/${above}/*`]), message: `core/${name} lies below these folders.` }] : []),
+]))
+
+export default withNuxt(
+  { ignores: ['public/**', '.output/**', 'out/**'] },
+  ...layerRules,
+  forbid(['workers/**/*.ts'], [{ group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '#imports', '#app'], message: 'workers run core, and know nothing of the interface.' }]),
+  forbid(['server/**/*.ts'], [{ group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '**/workers/**'], message: 'the server uses core only.' }]),
+  forbid(['app/components/**', 'app/pages/**', 'app/layouts/**'], [{ group: ['dexie', '~/data/*', '**/data/**'], message: 'a component talks to a store, never to a repository.' }]),
+  forbid(['app/stores/**'], [{ group: ['dexie'], message: 'a store talks to a repository, never to Dexie.' }]),
+  {
+    files: ['core/**/*.ts', 'workers/**/*.ts'],
+    rules: { 'no-restricted-globals': ['error', 'document', 'window', 'localStorage', 'indexedDB'] },
+  },
+  { rules: { 'vue/multi-word-component-names': 'off', '@typescript-eslint/no-dynamic-delete': 'off', 'max-lines': ['warn', 400], 'vue/html-self-closing': 'off' } },
+  {
+    files: ['student/player.js'],
+    languageOptions: { globals: { document: 'readonly', window: 'readonly', VTTCue: 'readonly', navigator: 'readonly' } },
+  },
+)

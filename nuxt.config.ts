@@ -1,0 +1,52 @@
+import { fileURLToPath } from 'node:url'
+
+const core = fileURLToPath(new URL('./core', import.meta.url))
+
+/** Cross-origin isolation lets workers use precise clocks; nothing is ever fetched from another host. */
+const isolation = {
+  'Cross-Origin-Opener-Policy': 'same-origin',
+  'Cross-Origin-Embedder-Policy': 'require-corp',
+  'Cross-Origin-Resource-Policy': 'same-origin',
+}
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-11-01',
+  ssr: false,
+  devtools: { enabled: false },
+  telemetry: false,
+  modules: ['@nuxt/ui', '@pinia/nuxt', '@vueuse/nuxt', '@nuxt/eslint'],
+  components: [{ path: '~/components', pathPrefix: false }],
+  css: ['~/assets/css/main.css'],
+  ui: { fonts: false },
+  icon: {
+    provider: 'none',
+    fallbackToApi: false,
+    serverBundle: false,
+    clientBundle: { scan: true, icons: [], sizeLimitKb: 512 },
+  },
+  app: {
+    head: {
+      title: 'Orthograph',
+      htmlAttrs: { lang: 'en' },
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
+    },
+  },
+  alias: { '#core': core },
+  runtimeConfig: { public: { demo: false } },
+  routeRules: { '/**': { headers: isolation } },
+  nitro: {
+    storage: { classSite: { driver: 'fs', base: './.data/class-site' } },
+    devStorage: { classSite: { driver: 'fs', base: './.data/class-site' } },
+  },
+  vite: {
+    server: { headers: isolation },
+    worker: { format: 'es' },
+    optimizeDeps: { exclude: ['pdfjs-dist'] },
+  },
+  typescript: {
+    strict: true,
+    tsConfig: { include: ['../core/**/*', '../workers/**/*'] },
+    nodeTsConfig: { include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/**/*', '../*.ts'] },
+  },
+  eslint: { config: { stylistic: false } },
+})
