@@ -18,6 +18,8 @@ export type Box = z.infer<typeof Box>
 /** An original file that pages come from; its bytes are stored apart. */
 export const SourceDocument = z.object({
   id, name: line(255), mime: z.literal('application/pdf'), bytes: z.number().int().nonnegative(), pageCount: z.number().int().positive(),
+  /** What opens it, for a file that is locked; empty for most. */
+  password: line(255).default(''),
 })
 export type SourceDocument = z.infer<typeof SourceDocument>
 

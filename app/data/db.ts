@@ -1,0 +1,37 @@
+import Dexie, { type EntityTable, type Table } from 'dexie'
+import type { Gap } from '#core/folio'
+
+/** Rows as they are stored. What is stored where: docs/decisions/0004. */
+export interface FolioRow { id: string, updatedAt: string, doc: unknown }
+export interface DocumentRow { id: string, folioId: string, blob: Blob }
+export interface TakeRow { id: string, folioId: string, questionId: string, state: string, doc: unknown }
+export interface JournalRow { takeId: string, seq: number, entries: unknown }
+export interface ChunkRow { takeId: string, seq: number, t0: number, rate: number, pcm: ArrayBuffer }
+export interface SoundRow { takeId: string, folioId: string, blob: Blob, peaks: ArrayBuffer, gaps: Gap[] }
+export interface PublicationRow { id: string, folioId: string, doc: unknown }
+
+/** The browser's store. Its versions are a ladder: a change of tables is a new `version`, never an edit of an old one. */
+class OrthographStore extends Dexie {
+  declare folios: EntityTable<FolioRow, 'id'>
+  declare documents: EntityTable<DocumentRow, 'id'>
+  declare takes: EntityTable<TakeRow, 'id'>
+  declare journal: Table<JournalRow, [string, number]>
+  declare chunks: Table<ChunkRow, [string, number]>
+  declare sounds: EntityTable<SoundRow, 'takeId'>
+  declare publications: EntityTable<PublicationRow, 'id'>
+
+  constructor() {
+    super('orthograph')
+    this.version(1).stores({
+      folios: 'id, updatedAt',
+      documents: 'id, folioId',
+      takes: 'id, folioId, questionId, state',
+      journal: '[takeId+seq], takeId',
+      chunks: '[takeId+seq], takeId',
+      sounds: 'takeId, folioId',
+      publications: 'id, folioId',
+    })
+  }
+}
+
+export const db = new OrthographStore()

@@ -1,0 +1,90 @@
+import { asTrouble, migrateFolio, Take, type Folio } from '#core/folio'
+import type { WholeFolio } from '#core/publish'
+import { db } from './db'
+import { readLog } from './takes'
+import { removeFile } from './files'
+
+/** The folios in this browser, the one changed last first. One that cannot be read does not hide the others. */
+export async function listFolios(): Promise<{ folios: Folio[], unreadable: string[] }> {
+  const rows = await db.folios.orderBy('updatedAt').reverse().toArray()
+  const folios: Folio[] = []
+  const unreadable: string[] = []
+  for (const row of rows) {
+    try { folios.push(migrateFolio(row.doc, 'A folio in this browser')) }
+    catch { unreadable.push(row.id) }
+  }
+  return { folios, unreadable }
+}
+
+/** @throws Trouble when it is not here or cannot be read */
+export async function loadFolio(id: string): Promise<Folio | null> {
+  const row = await db.folios.get(id)
+  return row ? migrateFolio(row.doc, 'The folio') : null
+}
+
+/** Stores a folio's document. @throws Trouble `storage-full` */
+export async function saveFolio(folio: Folio): Promise<void> {
+  await guarded('saving the folio', () => db.folios.put({ id: folio.id, updatedAt: folio.updatedAt, doc: folio }))
+}
+
+/** Stores a folio together with new page files, all or nothing. */
+export async function saveFolioWithDocuments(folio: Folio, documents: ReadonlyMap<string, Blob>): Promise<void> {
+  await guarded('saving the pages', () => db.transaction('rw', db.folios, db.documents, async () => {
+    for (const [id, blob] of documents) await db.documents.put({ id, folioId: folio.id, blob })
+    await db.folios.put({ id: folio.id, updatedAt: folio.updatedAt, doc: folio })
+  }))
+}
+
+export async function loadDocument(id: string): Promise<Blob | null> {
+  return (await db.documents.get(id))?.blob ?? null
+}
+
+/** Everything of a folio, as it goes into a folio file. */
+export async function loadWholeFolio(folio: Folio): Promise<WholeFolio> {
+  const documents = new Map((await db.documents.where('folioId').equals(folio.id).toArray()).map(d => [d.id, d.blob]))
+  const rows = await db.takes.where('folioId').equals(folio.id).toArray()
+  const takes = []
+  for (const row of rows) {
+    const take = Take.parse(row.doc)
+    if (take.state === 'recording') continue
+    takes.push({ take, events: await readLog(take.id), sound: (await db.sounds.get(take.id))?.blob ?? null })
+  }
+  return { folio, documents, takes }
+}
+
+/** Stores a folio read from a file, all or nothing. @param peaks the drawn sound of each take */
+export async function storeWholeFolio(whole: WholeFolio, peaks: ReadonlyMap<string, Uint8Array<ArrayBuffer>>): Promise<void> {
+  await guarded('storing the folio', () => db.transaction('rw', [db.folios, db.documents, db.takes, db.journal, db.sounds], async () => {
+    for (const [id, blob] of whole.documents) await db.documents.put({ id, folioId: whole.folio.id, blob })
+    for (const { take, events, sound } of whole.takes) {
+      await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
+      await db.journal.put({ takeId: take.id, seq: 0, entries: events })
+      if (sound) await db.sounds.put({ takeId: take.id, folioId: take.folioId, blob: sound, peaks: (peaks.get(take.id) ?? new Uint8Array()).buffer, gaps: take.gaps })
+    }
+    await db.folios.put({ id: whole.folio.id, updatedAt: whole.folio.updatedAt, doc: whole.folio })
+  }))
+}
+
+/** Removes a folio and all that belongs to it. */
+export async function removeFolio(id: string): Promise<void> {
+  const takes = await db.takes.where('folioId').equals(id).primaryKeys()
+  const publications = await db.publications.where('folioId').equals(id).toArray()
+  await db.transaction('rw', db.tables, async () => {
+    await db.folios.delete(id)
+    await db.documents.where('folioId').equals(id).delete()
+    await db.takes.bulkDelete(takes)
+    await db.journal.where('takeId').anyOf(takes).delete()
+    await db.chunks.where('takeId').anyOf(takes).delete()
+    await db.sounds.bulkDelete(takes)
+    await db.publications.where('folioId').equals(id).delete()
+  })
+  for (const row of publications) {
+    const file = (row.doc as { file?: unknown }).file
+    if (typeof file === 'string') await removeFile(file)
+  }
+}
+
+async function guarded<T>(doing: string, work: () => PromiseLike<T>): Promise<T> {
+  try { return await work() }
+  catch (error) { throw asTrouble(error, doing) }
+}

@@ -1,0 +1,80 @@
+import { z } from 'zod'
+import { asTrouble, Take } from '#core/folio'
+import { JournalEntry, logDuration, settleJournal, type SoundChunk, type TakeEvent, type TakeSink } from '#core/take'
+import { db, type ChunkRow } from './db'
+
+/** Writes a running take to disk. Rows are only ever added. */
+export function takeSink(takeId: string): TakeSink {
+  return {
+    async journal(seq, entries) {
+      await db.journal.put({ takeId, seq, entries })
+    },
+    async sound(chunk: SoundChunk) {
+      await db.chunks.put({ takeId, seq: chunk.seq, t0: chunk.t0, rate: chunk.rate, pcm: chunk.pcm.buffer as ArrayBuffer })
+    },
+  }
+}
+
+export async function putTake(take: Take): Promise<void> {
+  try { await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take }) }
+  catch (error) { throw asTrouble(error, 'storing the take') }
+}
+
+export async function takesOfFolio(folioId: string): Promise<Take[]> {
+  return (await db.takes.where('folioId').equals(folioId).toArray()).map(row => Take.parse(row.doc))
+}
+
+/** Takes that were never finished, of all folios. Whether their tab is still alive is for the caller to find out. */
+export async function unfinishedTakes(): Promise<Take[]> {
+  return (await db.takes.where('state').equals('recording').toArray()).map(row => Take.parse(row.doc))
+}
+
+/** The settled log of a take, from its journal. */
+export async function readLog(takeId: string): Promise<TakeEvent[]> {
+  const rows = await db.journal.where('[takeId+seq]').between([takeId, -Infinity], [takeId, Infinity]).toArray()
+  return settleJournal(rows.flatMap(row => z.array(JournalEntry).parse(row.entries)))
+}
+
+/** How long an unfinished take is by what is on disk, ms. */
+export async function storedDuration(takeId: string): Promise<number> {
+  const last = await db.chunks.where('[takeId+seq]').between([takeId, -Infinity], [takeId, Infinity]).last()
+  const sound = last ? last.t0 + (last.pcm.byteLength / 2 / last.rate) * 1000 : 0
+  return Math.round(Math.max(sound, logDuration(await readLog(takeId))))
+}
+
+/** Reads a take's sound pieces in order, some at a time, so that memory stays flat. */
+export async function* soundChunks(takeId: string, atOnce = 40): AsyncGenerator<ChunkRow[]> {
+  for (let from = -1; ;) {
+    const rows = await db.chunks.where('[takeId+seq]').between([takeId, from], [takeId, Infinity], false).limit(atOnce).toArray()
+    if (!rows.length) return
+    yield rows
+    from = rows[rows.length - 1]!.seq
+  }
+}
+
+/** Stores a take's finished sound; only then are the recorded pieces swept. */
+export async function storeSound(take: Take, blob: Blob, peaks: Uint8Array<ArrayBuffer>): Promise<void> {
+  try {
+    await db.transaction('rw', db.sounds, db.takes, async () => {
+      await db.sounds.put({ takeId: take.id, folioId: take.folioId, blob, peaks: peaks.buffer, gaps: take.gaps })
+      await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
+    })
+    await db.chunks.where('takeId').equals(take.id).delete()
+  }
+  catch (error) { throw asTrouble(error, 'storing the sound of the take') }
+}
+
+export async function loadSound(takeId: string): Promise<{ blob: Blob, peaks: Uint8Array } | null> {
+  const row = await db.sounds.get(takeId)
+  return row ? { blob: row.blob, peaks: new Uint8Array(row.peaks) } : null
+}
+
+/** Removes a take and everything recorded in it. */
+export async function removeTake(takeId: string): Promise<void> {
+  await db.transaction('rw', db.takes, db.journal, db.chunks, db.sounds, async () => {
+    await db.takes.delete(takeId)
+    await db.journal.where('takeId').equals(takeId).delete()
+    await db.chunks.where('takeId').equals(takeId).delete()
+    await db.sounds.delete(takeId)
+  })
+}

@@ -1,0 +1,48 @@
+import { ClockOffset } from '#core/take'
+import workletUrl from './capture.worklet?worker&url'
+
+/** Mono samples with the machine time (`performance.now()`, ms) at which the first of them was heard. */
+export type SoundListener = (pcm: Int16Array, rate: number, capturedAt: number) => void
+
+interface Piece { pcm: Int16Array, rate: number, device: number, arrived: number }
+
+/**
+ * Listens to the sound of a stream. Where the browser hands over captured pieces with their own times, a worker reads
+ * them; elsewhere an audio worklet counts, with the clock's course learnt from when pieces arrive.
+ * @returns stops listening
+ */
+export async function captureSound(stream: MediaStream, listen: SoundListener, context: AudioContext): Promise<() => void> {
+  const track = stream.getAudioTracks()[0]
+  if (!track) return () => {}
+  const clock = new ClockOffset()
+  const place = (piece: Piece) => {
+    const end = piece.device + (piece.pcm.length / piece.rate) * 1000
+    const offset = clock.place(end, piece.arrived) - end
+    listen(piece.pcm, piece.rate, piece.device + offset - performance.timeOrigin)
+  }
+  const Processor = (globalThis as { MediaStreamTrackProcessor?: new (init: { track: MediaStreamTrack }) => { readable: ReadableStream } }).MediaStreamTrackProcessor
+  return Processor ? readInWorker(new Processor({ track }).readable, place) : readInWorklet(stream, place, context)
+}
+
+function readInWorker(readable: ReadableStream, place: (piece: Piece) => void): () => void {
+  const worker = new Worker(new URL('../../workers/capture.worker.ts', import.meta.url), { type: 'module' })
+  worker.addEventListener('message', (event: MessageEvent<Piece | { ended: true }>) => {
+    if ('pcm' in event.data) place(event.data)
+  })
+  worker.postMessage({ readable }, [readable])
+  return () => worker.terminate()
+}
+
+async function readInWorklet(stream: MediaStream, place: (piece: Piece) => void, context: AudioContext): Promise<() => void> {
+  await context.audioWorklet.addModule(workletUrl)
+  const source = context.createMediaStreamSource(stream)
+  const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 })
+  node.port.onmessage = ({ data }: MessageEvent<{ pcm: Int16Array, frame: number }>) => place({
+    pcm: data.pcm, rate: context.sampleRate, device: (data.frame / context.sampleRate) * 1000, arrived: performance.timeOrigin + performance.now(),
+  })
+  source.connect(node)
+  return () => {
+    source.disconnect()
+    node.port.close()
+  }
+}

@@ -1,0 +1,55 @@
+import { handFont, layText, seededRandom, writeByHand, type HandFont, type PenRole } from '#core/ink'
+import { newId } from '#core/folio'
+import type { PenListener } from './pen'
+
+/** Size of the simulated hand's capitals, in CSS pixels of the writing area. */
+const CAPITALS = 22
+const LINE = 40
+
+let font: HandFont | undefined
+async function letters(): Promise<HandFont> {
+  if (!font) {
+    const fonts = (await import('hersheytext/hersheytext.min.json')).default as unknown as Record<string, { chars: { d: string, o: number }[] }>
+    font = handFont(fonts.futural!.chars)
+  }
+  return font
+}
+
+/**
+ * A pen that writes given text and maths in single-stroke letters at human speed, in real time, through the same listener
+ * as a real pen. Positions are in CSS pixels.
+ * @param speed times human speed
+ */
+export async function writeWithSimulatedPen(text: string, at: { x: number, y: number }, role: PenRole, listener: PenListener, signal: AbortSignal, speed = 1): Promise<void> {
+  const hand = await letters()
+  const paths = text.split('\n').flatMap((line, i) => layText(hand, line, { x: at.x, y: at.y + i * LINE }, CAPITALS).paths)
+  const { strokes } = writeByHand(paths, { role, t0: 0, speed: 190, jitter: 0.4, random: seededRandom(text.length + 7) }, newId)
+  const start = performance.now()
+  for (const stroke of strokes) {
+    const samples = Array.from({ length: stroke.points.length / 4 }, (_, i) => ({
+      x: stroke.points[4 * i]!, y: stroke.points[4 * i + 1]!, pressure: stroke.points[4 * i + 2]!, now: start + stroke.points[4 * i + 3]! / speed,
+    }))
+    await until(samples[0]!.now)
+    if (signal.aborted) return
+    listener.down('pen', samples[0]!, false)
+    for (let i = 1; i < samples.length && !signal.aborted;) {
+      await nextFrame()
+      const now = performance.now()
+      const due = i
+      while (i < samples.length && samples[i]!.now <= now) i++
+      if (i > due) listener.move(samples.slice(due, i))
+    }
+    listener.up()
+    if (signal.aborted) return
+  }
+}
+
+async function until(time: number) {
+  const left = time - performance.now()
+  if (left > 0) await new Promise(r => setTimeout(r, left))
+}
+
+/** A short wait that goes on in a hidden tab, too. */
+function nextFrame() {
+  return new Promise<void>(r => setTimeout(r, 8))
+}

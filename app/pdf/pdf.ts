@@ -1,0 +1,94 @@
+import * as pdfjs from 'pdfjs-dist'
+import type { PDFDocumentProxy, PDFPageProxy, RenderTask } from 'pdfjs-dist'
+import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
+import { Trouble, type Box } from '#core/folio'
+
+pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
+
+/** Most pages a folio takes from one file. */
+export const MOST_PAGES = 300
+/** Most pixels of one page picture, so that a poster-sized page cannot take all memory. */
+const MOST_PIXELS = 16_000_000
+
+export interface OpenPdf { proxy: PDFDocumentProxy, sizes: { width: number, height: number }[] }
+
+/** Asks the teacher for a password; null when she gives up. `again` after a wrong one. */
+export type AskPassword = (fileName: string, again: boolean) => Promise<string | null>
+
+const LOCAL = { cMapUrl: '/pdfjs/cmaps/', cMapPacked: true, standardFontDataUrl: '/pdfjs/standard_fonts/', wasmUrl: '/pdfjs/wasm/', iccUrl: '/pdfjs/iccs/' }
+
+/**
+ * Opens a PDF and measures its pages (points).
+ * @returns also the password that opened it, if one was needed
+ * @throws Trouble that names the file: empty, not a PDF, cut short, locked, too long
+ */
+export async function openPdf(file: Blob, name: string, ask: AskPassword, known = ''): Promise<OpenPdf & { password: string }> {
+  const safe = 'Nothing in the folio was changed.'
+  if (file.size === 0) throw new Trouble('pdf-empty', `${name} is empty (0 bytes).`, safe, 'Export or download it again, then bring it in.')
+  const head = new Uint8Array(await file.slice(0, 1024).arrayBuffer())
+  const kind = looksLike(head)
+  if (kind !== 'pdf') {
+    throw new Trouble('pdf-not', `${name} is not a PDF${kind ? `; it is ${kind} with another ending` : ''}.`, safe,
+      'Print or export it as a PDF, then bring that in.')
+  }
+  let password = known
+  const task = pdfjs.getDocument({ data: new Uint8Array(await file.arrayBuffer()), ...LOCAL, password: known || undefined, isEvalSupported: false, enableXfa: false, stopAtErrors: false })
+  task.onPassword = (give: (password: string | Error) => void, reason: number) => {
+    void ask(name, reason === pdfjs.PasswordResponses.INCORRECT_PASSWORD).then((answer) => {
+      password = answer ?? ''
+      give(answer ?? new Error('given up'))
+    })
+  }
+  let proxy: PDFDocumentProxy
+  try { proxy = await task.promise }
+  catch (cause) {
+    if (cause instanceof Error && (cause.name === 'PasswordException' || cause.message === 'given up')) {
+      throw new Trouble('pdf-locked', `${name} is locked with a password.`, safe, 'Bring it in again with the password, or export it without one.', cause)
+    }
+    throw new Trouble('pdf-damaged', `${name} cannot be read: it is damaged or was cut short.`, safe, 'Export or download it again, then bring it in.', cause)
+  }
+  if (proxy.numPages > MOST_PAGES) {
+    const pages = proxy.numPages
+    await task.destroy()
+    throw new Trouble('pdf-too-long', `${name} has ${pages} pages; a folio takes up to ${MOST_PAGES} from one file.`, safe, 'Print or export only the pages you need to a new PDF.')
+  }
+  const sizes = []
+  for (let i = 1; i <= proxy.numPages; i++) {
+    try {
+      const { width, height } = (await proxy.getPage(i)).getViewport({ scale: 1 })
+      sizes.push({ width: round(width), height: round(height) })
+    }
+    catch (cause) {
+      throw new Trouble('pdf-damaged', `Page ${i} of ${name} cannot be read.`, safe, 'Export or download the file again, then bring it in.', cause)
+    }
+  }
+  return { proxy, sizes, password }
+}
+
+const round = (v: number) => Math.max(1, Math.round(v * 100) / 100)
+
+/** What the first bytes say a file is; '' when unknown. */
+function looksLike(head: Uint8Array): string {
+  const text = String.fromCharCode(...head)
+  if (text.includes('%PDF-')) return 'pdf'
+  if (head[0] === 0x89 && text.startsWith('PNG', 1)) return 'a PNG picture'
+  if (head[0] === 0xFF && head[1] === 0xD8) return 'a JPEG picture'
+  if (text.startsWith('GIF8')) return 'a GIF picture'
+  if (text.startsWith('RIFF') && text.startsWith('WEBP', 8)) return 'a WebP picture'
+  if (text.startsWith('PK')) return 'a zip or office file'
+  return ''
+}
+
+/**
+ * Paints part of a page into a canvas.
+ * @param box in points; @param scale pixels a point
+ */
+export async function paintPage(page: PDFPageProxy, canvas: HTMLCanvasElement, box: Box, scale: number, onTask?: (task: RenderTask) => void): Promise<void> {
+  const fit = Math.min(scale, Math.sqrt(MOST_PIXELS / (box.w * box.h)))
+  canvas.width = Math.max(1, Math.round(box.w * fit))
+  canvas.height = Math.max(1, Math.round(box.h * fit))
+  const viewport = page.getViewport({ scale: fit, offsetX: -box.x * fit, offsetY: -box.y * fit })
+  const task = page.render({ canvas, viewport, background: 'rgba(255,255,255,0)', annotationMode: pdfjs.AnnotationMode.DISABLE })
+  onTask?.(task)
+  await task.promise
+}

@@ -1,0 +1,87 @@
+import { ALL_FORMATS, AudioSample, AudioSampleSink, BlobSource, Input } from 'mediabunny'
+import type { Cut } from '../../core/cut/cut'
+import { SOUND_RATE } from '../../core/sound/place'
+
+/** Sound goes out in blocks of this many samples, about a third of a second. */
+const BLOCK = 16_384
+/** Length of the fade on both sides of a cut, samples (4 ms), so that it does not click. */
+const FADE = Math.round(SOUND_RATE * 0.004)
+
+/**
+ * The sound of a cut as mono blocks at 48 kHz, one after another, exactly as long as the cut; silence where there is none.
+ * Samples are placed by their timestamps. Only a little of the sound is in memory at any time.
+ */
+export async function* cutSound(cut: Cut, sound: Blob | null): AsyncGenerator<Float32Array> {
+  const sink = sound && await openSound(sound)
+  const total = samplesAt(cut.duration)
+  let made = 0
+  for (const [i, stretch] of cut.kept.entries()) {
+    const from = samplesAt(stretch.from)
+    const end = i === cut.kept.length - 1 ? from + total - made : samplesAt(stretch.to)
+    const fadeIn = i > 0
+    const fadeOut = i < cut.kept.length - 1
+    for await (const block of stretchSound(sink, from, end)) {
+      fade(block.pcm, block.at - from, end - from, fadeIn, fadeOut)
+      made += block.pcm.length
+      yield block.pcm
+    }
+  }
+}
+
+const samplesAt = (ms: number) => Math.round((ms / 1000) * SOUND_RATE)
+
+async function openSound(sound: Blob): Promise<AudioSampleSink | null> {
+  const input = new Input({ source: new BlobSource(sound), formats: ALL_FORMATS })
+  const track = await input.getPrimaryAudioTrack()
+  return track ? new AudioSampleSink(track) : null
+}
+
+/** Samples [from, end) of a take, in blocks. */
+async function* stretchSound(sink: AudioSampleSink | null, from: number, end: number) {
+  let at = from
+  let block = new Float32Array(Math.min(BLOCK, end - at))
+  const ready = () => { const out = { at, pcm: block }; at += block.length; block = new Float32Array(Math.min(BLOCK, end - at)); return out }
+  if (sink) {
+    for await (const sample of sink.samples(from / SOUND_RATE, end / SOUND_RATE)) {
+      const pcm = monoAt48k(sample)
+      const start = Math.round(sample.timestamp * SOUND_RATE)
+      sample.close()
+      for (let i = Math.max(0, at - start); i < pcm.length && start + i < end;) {
+        while (start + i >= at + block.length && at < end) yield ready()
+        const into = start + i - at
+        const n = Math.min(pcm.length - i, block.length - into)
+        if (n <= 0) break
+        block.set(pcm.subarray(i, i + n), into)
+        i += n
+      }
+    }
+  }
+  while (at < end) yield ready()
+}
+
+/** One channel at 48 kHz; linear where an outside file has another rate. */
+function monoAt48k(sample: AudioSample): Float32Array {
+  const plane = new Float32Array(sample.numberOfFrames)
+  sample.copyTo(plane, { planeIndex: 0, format: 'f32-planar' })
+  if (sample.sampleRate === SOUND_RATE) return plane
+  const step = sample.sampleRate / SOUND_RATE
+  return Float32Array.from({ length: Math.round(plane.length / step) }, (_, i) => {
+    const at = i * step
+    const k = Math.floor(at)
+    const a = plane[Math.min(k, plane.length - 1)]!
+    return a + ((plane[Math.min(k + 1, plane.length - 1)]!) - a) * (at - k)
+  })
+}
+
+function fade(pcm: Float32Array, at: number, total: number, fadeIn: boolean, fadeOut: boolean) {
+  for (let i = 0; i < pcm.length; i++) {
+    const n = at + i
+    if (fadeIn && n < FADE) pcm[i]! *= n / FADE
+    if (fadeOut && total - n < FADE) pcm[i]! *= (total - n) / FADE
+  }
+}
+
+/** A block as the encoder takes it. @param at first sample's place in the video */
+export function asSample(pcm: Float32Array, at: number): AudioSample {
+  return new AudioSample({ data: pcm as Float32Array<ArrayBuffer>, format: 'f32-planar', numberOfChannels: 1, sampleRate: SOUND_RATE, timestamp: at / SOUND_RATE })
+}

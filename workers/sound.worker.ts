@@ -1,0 +1,60 @@
+import { AudioSample, AudioSampleSource, FlacOutputFormat, Output, StreamTarget } from 'mediabunny'
+import { registerFlacEncoder } from '@mediabunny/flac-encoder'
+import { z } from 'zod'
+import { Peaks } from '../core/sound/peaks'
+import { SOUND_RATE, SoundPlacer } from '../core/sound/place'
+import { serveJobs } from './job'
+import { createFile, finishedFile, type OpenFile } from './opfs'
+
+registerFlacEncoder()
+
+const Chunk = z.object({ t0: z.number(), rate: z.number().positive(), pcm: z.instanceof(Int16Array) })
+const Finish = z.object({ durationMs: z.number().int().nonnegative() })
+
+interface Settling { file: OpenFile, name: string, output: Output, source: AudioSampleSource, placer: SoundPlacer, peaks: Peaks, samples: number }
+let settling: Settling | null = null
+
+/**
+ * Turns the recorded pieces of a take into one sound file: placed on the take's clock, coded without loss (FLAC).
+ * One take at a time: `begin`, `chunks` in order, `finish`.
+ */
+serveJobs(self, {
+  async begin(value) {
+    await settling?.file.discard()
+    const name = z.string().parse(value)
+    const file = await createFile(name)
+    const output = new Output({
+      format: new FlacOutputFormat(),
+      target: new StreamTarget(new WritableStream({ write: ({ data, position }) => file.write(data, position) })),
+    })
+    const source = new AudioSampleSource({ codec: 'flac', transform: { sampleFormat: 's16' } })
+    output.addAudioTrack(source)
+    await output.start()
+    settling = { file, name, output, source, placer: new SoundPlacer(), peaks: new Peaks(SOUND_RATE), samples: 0 }
+  },
+  async chunks(value) {
+    for (const chunk of z.array(Chunk).parse(value)) await add(settling!.placer.push(chunk))
+  },
+  async finish(value) {
+    const s = settling!
+    const { durationMs } = Finish.parse(value)
+    // A file must hold something: a take without any length still gets a moment of silence.
+    await add(s.placer.finish(Math.max(durationMs, 20)))
+    await s.output.finalize()
+    s.file.close()
+    settling = null
+    const file = await finishedFile(s.name)
+    return { sound: new Blob([file], { type: 'audio/flac' }), peaks: s.peaks.finish(), gaps: s.placer.gaps, samples: s.samples }
+  },
+})
+
+async function add(blocks: Int16Array[]) {
+  const s = settling!
+  for (const pcm of blocks) {
+    s.peaks.push(pcm)
+    const sample = new AudioSample({ data: pcm as Int16Array<ArrayBuffer>, format: 's16', numberOfChannels: 1, sampleRate: SOUND_RATE, timestamp: s.samples / SOUND_RATE })
+    await s.source.add(sample)
+    sample.close()
+    s.samples += pcm.length
+  }
+}
