@@ -1,4 +1,4 @@
-import { AudioSample, AudioSampleSource, FlacOutputFormat, Output, StreamTarget } from 'mediabunny'
+import { ALL_FORMATS, AudioSample, AudioSampleSink, AudioSampleSource, BlobSource, FlacOutputFormat, Input, Output, StreamTarget } from 'mediabunny'
 import { registerFlacEncoder } from '@mediabunny/flac-encoder'
 import { z } from 'zod'
 import { Peaks } from '../core/sound/peaks'
@@ -34,6 +34,21 @@ serveJobs(self, {
   },
   async chunks(value) {
     for (const chunk of z.array(Chunk).parse(value)) await add(settling!.placer.push(chunk))
+  },
+  /** The drawn sound of a file that came from elsewhere. */
+  async peaks(value) {
+    const input = new Input({ source: new BlobSource(z.instanceof(Blob).parse(value)), formats: ALL_FORMATS })
+    const track = await input.getPrimaryAudioTrack()
+    if (!track) return new Uint8Array()
+    let peaks: Peaks | undefined
+    for await (const sample of new AudioSampleSink(track).samples()) {
+      peaks ??= new Peaks(sample.sampleRate)
+      const pcm = new Int16Array(sample.numberOfFrames)
+      sample.copyTo(pcm, { planeIndex: 0, format: 's16-planar' })
+      peaks.push(pcm)
+      sample.close()
+    }
+    return peaks?.finish() ?? new Uint8Array()
   },
   async finish(value) {
     const s = settling!

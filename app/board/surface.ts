@@ -1,0 +1,85 @@
+import type { Box, Folio, Page } from '#core/folio'
+import { OutlineCache, ScenePainter, sceneOf, type Context2D, type PagePicture } from '#core/scene'
+import { fillOutline, viewScale } from '#core/scene'
+import { outlineStroke, type Stroke } from '#core/ink'
+import type { Board } from '#core/take'
+import { pictureOfPage } from '../pdf/pageStore'
+
+/**
+ * A board on screen: one canvas for what is finished, one above it for the stroke that is being written, both drawn by
+ * the same scene as the video.
+ */
+export class BoardSurface {
+  private readonly cache = new OutlineCache()
+  private painter: ScenePainter | null = null
+  private picture: PagePicture | undefined
+  private pictureKey = ''
+  private page: Page | null = null
+  private view: Box = { x: 0, y: 0, w: 1, h: 1 }
+  private board: Board = { t: 0, strokes: [] }
+  private readonly live: CanvasRenderingContext2D | null
+  private readonly still: CanvasRenderingContext2D
+
+  constructor(private readonly base: HTMLCanvasElement, private readonly top: HTMLCanvasElement | null, private readonly onTrouble: (error: unknown) => void) {
+    this.still = base.getContext('2d', { alpha: false })!
+    // The live canvas may go to the screen without waiting for the page.
+    this.live = top?.getContext('2d', { desynchronized: true }) ?? null
+  }
+
+  /** What part of which page fills the canvas, `width` × `height` CSS pixels. */
+  place(page: Page, folio: Folio, view: Box, width: number, height: number): void {
+    const dpr = Math.min(3, window.devicePixelRatio || 1)
+    for (const canvas of [this.base, this.top]) {
+      if (!canvas) continue
+      canvas.width = Math.max(1, Math.round(width * dpr))
+      canvas.height = Math.max(1, Math.round(height * dpr))
+    }
+    this.page = page
+    this.view = view
+    this.still.imageSmoothingQuality = 'high'
+    this.painter = new ScenePainter(this.still as unknown as Context2D, this.base)
+    void this.loadPicture(page, folio)
+    this.show(this.board)
+  }
+
+  /** Shows a board; `without` names a stroke that is drawn on the live canvas. */
+  show(board: Board, without?: string): void {
+    this.board = without ? { ...board, strokes: board.strokes.filter(s => s.stroke.id !== without) } : board
+    if (this.page && this.painter) this.painter.paint(sceneOf(this.board, this.page, this.view, this.cache), () => this.picture)
+  }
+
+  /** Draws the growing stroke, or clears it. */
+  showLive(stroke: Stroke | null): void {
+    if (!this.live || !this.top) return
+    this.live.setTransform(1, 0, 0, 1, 0, 0)
+    this.live.clearRect(0, 0, this.top.width, this.top.height)
+    if (!stroke) return
+    const { scale, dx, dy } = viewScale(this.view, this.top.width)
+    this.live.setTransform(scale, 0, 0, scale, dx, dy)
+    for (const outline of outlineStroke(stroke)) fillOutline(this.live as unknown as Context2D, outline)
+  }
+
+  private async loadPicture(page: Page, folio: Folio) {
+    const box = visible(this.view, page)
+    const scale = this.base.width / this.view.w
+    const key = [page.id, box.x, box.y, box.w, box.h, scale].join()
+    if (key === this.pictureKey) return
+    this.pictureKey = key
+    try {
+      const canvas = box.w > 0 && box.h > 0 ? await pictureOfPage(page, folio, box, scale) : null
+      if (key !== this.pictureKey) return
+      this.picture = canvas ? { box, draw: (context, b) => (context as unknown as CanvasRenderingContext2D).drawImage(canvas, b.x, b.y, b.w, b.h) } : undefined
+      this.show(this.board)
+      this.base.dataset.page = 'shown'
+    }
+    catch (error) {
+      this.pictureKey = ''
+      this.onTrouble(error)
+    }
+  }
+}
+
+function visible(view: Box, page: Page): Box {
+  const x = Math.max(0, view.x), y = Math.max(0, view.y)
+  return { x, y, w: Math.min(page.width, view.x + view.w) - x, h: Math.min(page.height, view.y + view.h) - y }
+}

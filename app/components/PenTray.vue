@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { PEN_ROLES, ROLE_STYLES, type PenRole } from '#core/ink'
+
+/** The pens, at the edge of the frame near the writing hand. */
+defineProps<{ tool: PenRole | 'eraser', canUndo: boolean, canRedo: boolean }>()
+const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [], side: [] }>()
+</script>
+
+<template>
+  <div
+    class="tray flex flex-col border border-(--rule) bg-default"
+    role="toolbar"
+    aria-label="Pens"
+    aria-orientation="vertical"
+  >
+    <button
+      v-for="role, i in PEN_ROLES"
+      :key="role"
+      type="button"
+      class="tool"
+      :class="{ chosen: tool === role }"
+      :aria-pressed="tool === role"
+      :title="`${ROLE_STYLES[role].label}: ${ROLE_STYLES[role].use}`"
+      @click="emit('choose', role)"
+    >
+      <svg
+        viewBox="0 0 44 14"
+        class="h-3.5 w-11"
+        fill="none"
+        stroke-linecap="round"
+        :stroke="ROLE_STYLES[role].colour"
+      >
+        <path
+          d="M5 9c6-7 10-7 14-2s9 4 19-2"
+          :stroke-width="{ solid: 2.6, band: 9, fine: 1.3, double: 4.6, dotted: 2 }[ROLE_STYLES[role].line]"
+          :stroke-dasharray="ROLE_STYLES[role].line === 'dotted' ? '3.5 4' : undefined"
+          :stroke-opacity="ROLE_STYLES[role].line === 'band' ? 0.55 : 1"
+        />
+        <path
+          v-if="ROLE_STYLES[role].line === 'double'"
+          d="M5 9c6-7 10-7 14-2s9 4 19-2"
+          stroke="#ffe9e2"
+          stroke-width="1.4"
+        />
+      </svg>
+      <span>{{ ROLE_STYLES[role].label }} <kbd class="key">{{ i + 1 }}</kbd></span>
+    </button>
+    <button
+      type="button"
+      class="tool"
+      :class="{ chosen: tool === 'eraser' }"
+      :aria-pressed="tool === 'eraser'"
+      title="Takes whole strokes off the board"
+      @click="emit('choose', 'eraser')"
+    >
+      <UIcon
+        name="i-lucide-eraser"
+        class="size-5"
+      />
+      <span>Eraser <kbd class="key">E</kbd></span>
+    </button>
+    <div class="grid grid-cols-2 border-t border-default">
+      <UButton
+        color="neutral"
+        variant="ghost"
+        class="h-11 justify-center"
+        icon="i-lucide-undo-2"
+        :disabled="!canUndo"
+        aria-label="Undo"
+        title="Undo (Ctrl Z)"
+        @click="emit('undo')"
+      />
+      <UButton
+        color="neutral"
+        variant="ghost"
+        class="h-11 justify-center"
+        icon="i-lucide-redo-2"
+        :disabled="!canRedo"
+        aria-label="Redo"
+        title="Redo (Ctrl Y)"
+        @click="emit('redo')"
+      />
+    </div>
+    <UButton
+      color="neutral"
+      variant="ghost"
+      size="sm"
+      class="h-11 justify-center border-t border-default text-xs"
+      icon="i-lucide-arrow-left-right"
+      title="Put the pens on the other side"
+      @click="emit('side')"
+    >
+      Side
+    </UButton>
+  </div>
+</template>
+
+<style scoped>
+.tray { width: 5.5rem; }
+.tool { display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 0.25rem; min-height: 3.25rem; font-size: 0.8125rem; border-left: 4px solid transparent; border-right: 4px solid transparent; }
+.tool:hover { background: var(--ui-bg-elevated); }
+.tool.chosen { background: var(--ui-bg-elevated); border-left-color: var(--frame); font-weight: 700; }
+</style>

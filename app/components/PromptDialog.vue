@@ -1,0 +1,45 @@
+<script setup lang="ts">
+const notices = useNotices()
+const text = ref('')
+watch(() => notices.prompt, () => { text.value = '' })
+const open = computed({ get: () => notices.prompt !== null, set: (v) => { if (!v) notices.prompt?.answer(null) } })
+</script>
+
+<template>
+  <UModal
+    v-model:open="open"
+    :title="notices.prompt?.title"
+    :description="notices.prompt?.text"
+  >
+    <template #body>
+      <form
+        class="flex items-end justify-end gap-3"
+        @submit.prevent="notices.prompt?.answer(text)"
+      >
+        <UFormField
+          v-if="notices.prompt?.secret"
+          label="Password"
+          class="grow"
+        >
+          <UInput
+            v-model="text"
+            type="password"
+            autofocus
+            class="w-full"
+            name="password"
+          />
+        </UFormField>
+        <UButton
+          color="neutral"
+          variant="outline"
+          @click="notices.prompt?.answer(null)"
+        >
+          Leave it
+        </UButton>
+        <UButton type="submit">
+          {{ notices.prompt?.accept }}
+        </UButton>
+      </form>
+    </template>
+  </UModal>
+</template>

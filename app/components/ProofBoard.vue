@@ -1,0 +1,29 @@
+<script setup lang="ts">
+import type { Folio, Frame, Page } from '#core/folio'
+import type { Board } from '#core/take'
+import { BoardSurface } from '../board/surface'
+
+/** What students see at one moment: the frame and nothing else. */
+const props = defineProps<{ page: Page, folio: Folio, frame: Frame, board: Board }>()
+const notices = useNotices()
+const canvas = ref<HTMLCanvasElement>()
+const { width, height } = useElementSize(canvas)
+let surface: BoardSurface | null = null
+
+onMounted(() => { surface = new BoardSurface(canvas.value!, null, error => notices.tell(error, 'showing the page')) })
+watch([width, height, () => props.frame, () => props.page.id], () => {
+  if (width.value > 0) surface?.place(props.page, props.folio, props.frame.box, width.value, height.value)
+}, { flush: 'post' })
+watch(() => props.board, board => surface?.show(board), { flush: 'post' })
+watch(width, () => surface?.show(props.board), { flush: 'post' })
+</script>
+
+<template>
+  <canvas
+    ref="canvas"
+    class="block aspect-video w-full"
+    role="img"
+    aria-label="The board as students see it"
+    data-part="proof-board"
+  />
+</template>

@@ -1,0 +1,200 @@
+<script setup lang="ts">
+import { questionName } from '#core/folio'
+
+const route = useRoute()
+const store = useFolio()
+const shelf = useShelf()
+const recording = useRecording()
+const keys = useKeys()
+const missing = ref(false)
+const STAGES = [['pages', 'Pages'], ['solve', 'Solve'], ['proof', 'Proof'], ['publish', 'Publish']] as const
+const id = computed(() => String(route.params.id))
+const stage = computed(() => STAGES.find(([path]) => route.path.includes(`/${id.value}/${path}`))?.[0] ?? 'pages')
+
+watch(id, async (value) => { missing.value = !await store.open(value) }, { immediate: true })
+onBeforeUnmount(() => store.close())
+useHead({ title: () => store.folio ? `${store.folio.title} · Orthograph` : 'Orthograph' })
+
+const quiet = computed(() => recording.active)
+const current = computed(() => store.questions.find(q => q.id === route.query.q) ?? store.questions[0])
+const where = (path: string, q = current.value?.id) => ({ path: `/folio/${id.value}/${path}`, query: q ? { q } : {} })
+function step(by: number) {
+  const i = store.questions.findIndex(q => q.id === current.value?.id)
+  const next = store.questions[i + by]
+  if (next && !recording.active) void navigateTo(where(stage.value, next.id))
+}
+onBeforeRouteLeave(async () => leave())
+onBeforeRouteUpdate(async (to, from) => to.path === from.path || leave())
+async function leave() {
+  if (!recording.active) return true
+  await recording.stop()
+  return true
+}
+useEventListener(window, 'beforeunload', (event) => { if (recording.active || store.saving === 'saving') event.preventDefault() })
+useStageKeys('This folio', [
+  { key: 'PageDown', label: 'Next question', run: () => step(1) },
+  { key: 'PageUp', label: 'Previous question', run: () => step(-1) },
+  ...STAGES.map(([path, name], i) => ({ key: `alt+${i + 1}`, label: `Go to ${name}`, run: () => { void navigateTo(where(path)) } })),
+  { key: 'ctrl+s', label: 'Save the folio as a file', run: () => { if (store.folio) void shelf.saveAsFile(store.folio) } },
+])
+</script>
+
+<template>
+  <div
+    v-if="store.folio && store.folio.id === id"
+    class="grid h-full grid-rows-[3.25rem_1fr_3rem] overflow-hidden"
+  >
+    <header
+      class="flex items-stretch border-b border-(--rule) bg-default transition-opacity"
+      :class="{ 'opacity-25': quiet }"
+      :inert="quiet"
+    >
+      <NuxtLink
+        to="/"
+        class="flex w-17 items-center justify-center border-r border-(--rule-fine)"
+        aria-label="All folios"
+        title="All folios"
+      >
+        <img
+          src="/mark.svg"
+          alt=""
+          class="size-8"
+        >
+      </NuxtLink>
+      <nav
+        class="flex"
+        aria-label="Stages"
+      >
+        <NuxtLink
+          v-for="[path, name], i in STAGES"
+          :key="path"
+          :to="where(path)"
+          class="stage flex items-center gap-2.5 px-6 text-lg"
+          :class="{ here: stage === path }"
+          :aria-current="stage === path ? 'page' : undefined"
+        >
+          <span class="serif text-sm italic">{{ i + 1 }}</span>
+          <span>{{ name }}</span>
+        </NuxtLink>
+      </nav>
+      <div class="ml-auto flex items-center gap-1 px-3">
+        <UButton
+          color="neutral"
+          variant="ghost"
+          icon="i-lucide-download"
+          :loading="shelf.busy !== ''"
+          @click="shelf.saveAsFile(store.folio)"
+        >
+          Save as a file
+        </UButton>
+        <UColorModeButton />
+        <UButton
+          color="neutral"
+          variant="ghost"
+          icon="i-lucide-keyboard"
+          aria-label="All keys"
+          @click="keys.listOpen = true"
+        >
+          <kbd class="key">K</kbd>
+        </UButton>
+      </div>
+    </header>
+
+    <div class="grid min-h-0 grid-cols-[4.25rem_1fr]">
+      <nav
+        class="overflow-y-auto border-r border-(--rule) bg-default transition-opacity"
+        :class="{ 'opacity-25': quiet }"
+        :inert="quiet"
+        aria-label="Questions"
+        data-part="spine"
+      >
+        <NuxtLink
+          v-for="q in store.questions"
+          :key="q.id"
+          :to="where(stage, q.id)"
+          class="spine flex h-13 items-center justify-center gap-1.5 border-b border-(--rule-fine)"
+          :class="{ here: q.id === current?.id }"
+          :title="`${questionName(q)}: ${store.stages.get(q.id)}`"
+          :aria-current="q.id === current?.id ? 'true' : undefined"
+        >
+          <span class="serif truncate text-xl">{{ q.number }}</span>
+          <StateMark :stage="store.stages.get(q.id) ?? 'not started'" />
+        </NuxtLink>
+        <p
+          v-if="!store.questions.length"
+          class="p-2 text-center text-xs text-toned"
+        >
+          No questions yet
+        </p>
+      </nav>
+      <div class="min-h-0 min-w-0">
+        <NuxtPage :current="current" />
+      </div>
+    </div>
+
+    <footer
+      class="title-block grid border-t border-(--rule) bg-default text-sm transition-opacity"
+      :class="{ 'opacity-25': quiet }"
+      :inert="quiet"
+    >
+      <FolioCell
+        label="Folio"
+        :value="store.folio.title"
+        @change="v => store.change('name the folio', f => { f.title = v })"
+      />
+      <FolioCell
+        label="Course"
+        :value="store.folio.course"
+        @change="v => store.change('name the course', f => { f.course = v })"
+      />
+      <FolioCell
+        label="Made by"
+        :value="store.folio.author"
+        @change="v => store.change('name the author', f => { f.author = v })"
+      />
+      <div class="cell">
+        <span class="cell-label">Pages</span><span>{{ store.folio.pages.length }}</span>
+      </div>
+      <div class="cell">
+        <span class="cell-label">Recorded</span><span>{{ store.questions.filter(q => q.ledger).length }} of {{ store.questions.length }}</span>
+      </div>
+      <div
+        class="cell"
+        role="status"
+      >
+        <span class="cell-label">In this browser</span>
+        <span
+          v-if="store.readOnly"
+          class="font-bold"
+        >read only: open in another tab</span>
+        <span v-else>{{ store.saving === 'saved' ? 'everything stored' : store.saving === 'saving' ? 'storing' : 'not stored' }}</span>
+      </div>
+    </footer>
+  </div>
+  <main
+    v-else-if="missing"
+    class="squared grid h-full place-items-center"
+  >
+    <div class="bg-(--paper) p-6 text-center">
+      <h1 class="text-2xl font-semibold">
+        This folio is not in this browser
+      </h1>
+      <p class="my-3 text-toned">
+        It may be in another browser, or it was removed. If you saved it as a file, open that.
+      </p>
+      <UButton to="/">
+        All folios
+      </UButton>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.stage { color: var(--lead-soft); border-right: 1px solid var(--rule-fine); position: relative; }
+.stage.here { color: var(--lead); font-weight: 700; }
+.stage.here::after { content: ""; position: absolute; left: 0; right: 0; bottom: -1px; height: 4px; background: var(--frame); }
+.spine.here { background: var(--color-ink-100); box-shadow: inset 4px 0 0 var(--frame); color: var(--color-ink-900); }
+.dark .spine.here { background: var(--color-ink-900); color: var(--color-ink-50); }
+.title-block { grid-template-columns: 2fr 1.6fr 1.2fr 5rem 7rem 13rem; }
+.cell { display: flex; flex-direction: column; justify-content: center; gap: 0.2rem; padding: 0 0.875rem; border-left: 1px solid var(--rule-fine); white-space: nowrap; overflow: hidden; }
+</style>

@@ -1,0 +1,319 @@
+<script setup lang="ts">
+import { questionName, type Question } from '#core/folio'
+import { PEN_ROLES, type PenRole } from '#core/ink'
+import { clockTime } from '#core/publish'
+import type { TakeEvent } from '#core/take'
+import { PENS } from '../../../devices/pen'
+import { writeWithSimulatedPen } from '../../../devices/simulatedPen'
+import type SolveBoardComponent from '../../../components/SolveBoard.vue'
+
+const props = defineProps<{ current?: Question }>()
+const store = useFolio()
+const proof = useProof()
+const recording = useRecording()
+const settings = useSettings()
+const notices = useNotices()
+const board = ref<InstanceType<typeof SolveBoardComponent>>()
+const tool = ref<PenRole | 'eraser'>(settings.remembered.role)
+const frame = computed(() => props.current ? store.frame(props.current) : null)
+const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
+const take = computed(() => store.takes.find(t => t.id === props.current?.ledger?.takeId) ?? null)
+const shown = shallowRef<TakeEvent[]>([])
+
+watch(() => take.value?.id, async id => { shown.value = id ? await proof.logOf(id) : [] }, { immediate: true })
+watch(tool, (value) => { if (value !== 'eraser') settings.remembered.role = value })
+onMounted(() => { void recording.findMicrophones() })
+
+const microphoneItems = computed(() => recording.microphones.map(m => ({ label: m.label, value: m.id })))
+const microphone = computed({ get: () => recording.chosen.id, set: (id: string) => { settings.remembered.microphone = id } })
+const penItems = PENS.map(p => ({ label: p.label, value: p.id as string }))
+const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', value: 3 }, { label: '5 seconds', value: 5 }]
+const canUndo = computed(() => recording.changes >= 0 && recording.recorder?.undoTarget !== undefined)
+const canRedo = computed(() => recording.changes >= 0 && recording.recorder?.redoTarget !== undefined)
+
+function record() {
+  if (recording.state === 'rest' && props.current && frame.value) void recording.start(props.current, frame.value)
+}
+async function stop() {
+  const counting = recording.state === 'counting'
+  const question = props.current
+  await recording.stop()
+  if (!counting && question && recording.state === 'rest') await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
+}
+
+const writing = ref(false)
+let hand: AbortController | null = null
+async function writeSimulated() {
+  if (!board.value || writing.value) return
+  writing.value = true
+  hand = new AbortController()
+  const { left, top, width, height } = board.value.framePx
+  try {
+    await writeWithSimulatedPen(settings.remembered.simulatedText, { x: left + width * 0.12, y: top + height * 0.48 }, tool.value === 'eraser' ? 'working' : tool.value, board.value.listener, hand.signal)
+  }
+  catch (error) { notices.tell(error, 'writing with the simulated pen') }
+  writing.value = false
+}
+watch(() => recording.state, (state) => { if (state === 'settling' || state === 'rest') hand?.abort() })
+onBeforeUnmount(() => hand?.abort())
+
+useStageKeys('Solve', [
+  { key: 'r', label: 'Record', run: record, when: () => recording.state === 'rest' },
+  { key: 'Space', label: 'Step mark: this step is done', run: recording.markStep, when: () => recording.active },
+  { key: 'p', label: 'Pause, and go on', run: recording.pauseOrGoOn, when: () => recording.active },
+  { key: 's', label: 'Stop; the take is kept', run: () => { void stop() }, when: () => recording.active },
+  { key: 'Escape', label: 'Leave the countdown', run: () => { void stop() }, when: () => recording.state === 'counting' },
+  ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: `Pen: ${role}`, run: () => { tool.value = role } })),
+  { key: 'e', label: 'Eraser', run: () => { tool.value = 'eraser' } },
+  { key: 'ctrl+z', label: 'Undo', run: recording.undo },
+  { key: 'ctrl+y', label: 'Redo', run: recording.redo },
+  { key: 'w', label: 'Simulated pen: write', run: () => { void writeSimulated() }, when: () => settings.remembered.pen === 'sim:pen' },
+])
+</script>
+
+<template>
+  <div
+    v-if="current && frame && page"
+    class="grid h-full grid-cols-[1fr_15.5rem] grid-rows-[3.5rem_1fr]"
+  >
+    <div class="col-span-2 flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4">
+      <template v-if="recording.state === 'rest'">
+        <h1 class="mr-auto truncate text-xl font-semibold">
+          {{ questionName(current) }}
+        </h1>
+        <UButton
+          v-if="settings.remembered.pen === 'sim:pen'"
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-pen-line"
+          :disabled="writing"
+          @click="writeSimulated"
+        >
+          Write <kbd class="key">W</kbd>
+        </UButton>
+        <UPopover>
+          <UButton
+            color="neutral"
+            variant="outline"
+            icon="i-lucide-mic"
+            class="max-w-80"
+            data-part="devices"
+          >
+            <span class="truncate">{{ recording.chosen.label }}</span>
+          </UButton>
+          <template #content>
+            <div class="flex w-96 flex-col gap-4 p-4">
+              <UFormField label="Microphone">
+                <USelect
+                  v-model="microphone"
+                  :items="microphoneItems"
+                  class="w-full"
+                />
+              </UFormField>
+              <UFormField label="Pen">
+                <USelect
+                  v-model="settings.remembered.pen"
+                  :items="penItems"
+                  class="w-full"
+                />
+              </UFormField>
+              <UFormField
+                v-if="settings.remembered.pen === 'sim:pen'"
+                label="What the simulated pen writes"
+              >
+                <UTextarea
+                  v-model="settings.remembered.simulatedText"
+                  class="w-full"
+                  :rows="2"
+                />
+              </UFormField>
+              <UFormField label="Before a take">
+                <USelect
+                  v-model="settings.remembered.countdown"
+                  :items="countdowns"
+                  class="w-full"
+                />
+              </UFormField>
+              <UCheckbox
+                v-model="settings.remembered.calm"
+                label="No moving parts in the interface"
+              />
+            </div>
+          </template>
+        </UPopover>
+        <UButton
+          color="error"
+          size="xl"
+          icon="i-lucide-circle"
+          class="h-11 px-5"
+          :disabled="store.readOnly"
+          @click="record"
+        >
+          Record <kbd class="key">R</kbd>
+        </UButton>
+      </template>
+      <template v-else-if="recording.state === 'settling'">
+        <p
+          class="flex items-center gap-4"
+          role="status"
+        >
+          Putting the take together
+          <UProgress class="w-64" />
+        </p>
+      </template>
+      <template v-else>
+        <p
+          class="flex items-center gap-3 text-lg font-bold text-(--taking)"
+          role="status"
+          data-part="taking"
+        >
+          <span
+            class="size-3.5 bg-(--taking)"
+            :class="recording.state === 'paused' ? '' : 'rounded-full'"
+          />
+          {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : 'Taking' }}
+          <span class="serif text-2xl">{{ clockTime(recording.elapsed) }}</span>
+        </p>
+        <LevelBar
+          v-if="recording.chosen.id !== 'none'"
+          :level="recording.level"
+        />
+        <span
+          v-if="recording.soundLost"
+          class="border border-(--taking) px-2 py-1 text-sm font-bold text-(--taking)"
+        >No sound</span>
+        <span class="ml-auto" />
+        <UButton
+          v-if="settings.remembered.pen === 'sim:pen'"
+          color="neutral"
+          variant="outline"
+          class="h-11"
+          icon="i-lucide-pen-line"
+          :disabled="writing || recording.state !== 'running'"
+          @click="writeSimulated"
+        >
+          Write <kbd class="key">W</kbd>
+        </UButton>
+        <UButton
+          size="xl"
+          class="h-11"
+          icon="i-lucide-flag"
+          :disabled="recording.state !== 'running'"
+          @click="recording.markStep"
+        >
+          Step <kbd class="key">Space</kbd>
+        </UButton>
+        <UButton
+          size="xl"
+          class="h-11"
+          color="neutral"
+          variant="outline"
+          :icon="recording.state === 'paused' ? 'i-lucide-play' : 'i-lucide-pause'"
+          :disabled="recording.state === 'counting'"
+          @click="recording.pauseOrGoOn"
+        >
+          {{ recording.state === 'paused' ? 'Go on' : 'Pause' }} <kbd class="key">P</kbd>
+        </UButton>
+        <UButton
+          size="xl"
+          class="h-11"
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-square"
+          @click="stop"
+        >
+          Stop <kbd class="key">S</kbd>
+        </UButton>
+      </template>
+    </div>
+
+    <SolveBoard
+      ref="board"
+      :page="page"
+      :frame="frame"
+      :tool="tool"
+      :tray-side="settings.remembered.traySide"
+      :shown="shown"
+    >
+      <template #default="{ framePx }">
+        <PenTray
+          class="absolute"
+          :style="{ top: `${Math.max(8, framePx.top)}px`, ...(settings.remembered.traySide === 'right' ? { left: `${framePx.left + framePx.width + 14}px` } : { left: `${framePx.left - 102}px` }) }"
+          :tool="tool"
+          :can-undo="canUndo"
+          :can-redo="canRedo"
+          @choose="tool = $event"
+          @undo="recording.undo"
+          @redo="recording.redo"
+          @side="settings.remembered.traySide = settings.remembered.traySide === 'right' ? 'left' : 'right'"
+        />
+      </template>
+    </SolveBoard>
+
+    <aside class="flex min-h-0 flex-col border-l border-(--rule) bg-default">
+      <h2 class="border-b border-default px-4 py-3 text-lg font-semibold">
+        {{ recording.active ? 'Steps of this take' : 'Ledger' }}
+      </h2>
+      <ol
+        v-if="recording.active"
+        class="min-h-0 grow overflow-y-auto"
+      >
+        <li
+          v-for="t, i in [0, ...recording.steps]"
+          :key="t"
+          class="flex gap-3 border-b border-(--rule-fine) px-4 py-3"
+        >
+          <span class="serif text-lg">{{ i + 1 }}</span>
+          <span class="text-toned">from {{ clockTime(t) }}</span>
+          <span
+            v-if="i === recording.steps.length"
+            class="ml-auto text-sm font-bold"
+          >now</span>
+        </li>
+      </ol>
+      <ol
+        v-else-if="current.ledger"
+        class="min-h-0 grow overflow-y-auto"
+      >
+        <li
+          v-for="step, i in current.ledger.steps"
+          :key="step.id"
+          class="flex gap-3 border-b border-(--rule-fine) px-4 py-2.5"
+          :class="{ 'text-dimmed line-through': step.struck }"
+        >
+          <span class="serif w-5 shrink-0 text-lg">{{ i + 1 }}</span>
+          <span class="grow">{{ step.title || `Step ${i + 1}` }}</span>
+          <span class="text-sm text-toned">{{ clockTime(step.t) }}</span>
+        </li>
+      </ol>
+      <p
+        v-else
+        class="px-4 py-4 text-sm text-toned"
+      >
+        The steps of the solution will stand here. Press <kbd class="key">R</kbd>, write and talk, and press <kbd class="key">Space</kbd> when a step is done.
+      </p>
+      <p
+        v-if="!recording.active && take"
+        class="mt-auto border-t border-default px-4 py-3 text-sm text-toned"
+      >
+        Take of {{ clockTime(take.durationMs) }}, {{ new Date(take.startedAt).toLocaleDateString() }}. Recording again keeps it, and puts the new one in its place.
+      </p>
+    </aside>
+  </div>
+  <div
+    v-else
+    class="squared grid h-full place-items-center"
+  >
+    <div class="max-w-md border border-dashed border-(--rule) bg-(--paper) p-8 text-center">
+      <h1 class="text-2xl font-semibold">
+        No question to solve yet
+      </h1>
+      <p class="my-4 text-toned">
+        Draw a rectangle round a question on the Pages screen; it becomes the frame that students see.
+      </p>
+      <UButton :to="`/folio/${store.folio?.id}/pages`">
+        Go to Pages
+      </UButton>
+    </div>
+  </div>
+</template>

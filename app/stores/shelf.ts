@@ -1,0 +1,137 @@
+import { newFolio, Trouble, type Folio, type Take } from '#core/folio'
+import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
+import { sweepFiles } from '../data/files'
+import { isHeld, takeLock } from '../data/locks'
+import { publishedFiles } from '../data/publications'
+import { putTake, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
+import { ledgerOf } from '#core/cut'
+import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
+import { settleTake } from '../work/settle'
+
+/** A take that was cut off, as it is offered. */
+export interface LostTake { take: Take, folio: Folio, durationMs: number }
+
+/** All folios of this browser, and takes that were cut off. */
+export const useShelf = defineStore('shelf', () => {
+  const folios = shallowRef<Folio[]>([])
+  const unreadable = ref(0)
+  const lost = shallowRef<LostTake[]>([])
+  const busy = ref('')
+  const share = ref<number | null>(null)
+  const ready = ref(false)
+  const notices = useNotices()
+  const settings = useSettings()
+
+  /** Reads the shelf; the first time in demo mode, the sample folio is put on it. */
+  async function load(demo: boolean) {
+    try {
+      await reload()
+      if (demo && !settings.remembered.sampleOffered && !folios.value.length) await openSample()
+      await sweepFiles(await publishedFiles())
+    }
+    catch (error) { notices.tell(error, 'reading the folios') }
+    ready.value = true
+  }
+
+  async function reload() {
+    const found = await listFolios()
+    folios.value = found.folios
+    unreadable.value = found.unreadable.length
+    await findLost()
+  }
+
+  async function findLost() {
+    const out: LostTake[] = []
+    for (const take of await unfinishedTakes()) {
+      if (await isHeld(takeLock(take.id))) continue
+      const folio = await loadFolio(take.folioId)
+      const durationMs = await storedDuration(take.id)
+      if (folio && durationMs > 0) out.push({ take, folio, durationMs })
+      else await removeTake(take.id)
+    }
+    lost.value = out
+  }
+
+  /** Keeps a take that was cut off: its sound is put together and its steps become the question's. */
+  async function keepLost(item: LostTake) {
+    await during('Putting the take together', async () => {
+      const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
+      const settled = await settleTake(take)
+      const folio = (await loadFolio(take.folioId))!
+      const question = folio.questions.find(q => q.id === take.questionId)
+      if (question) {
+        question.ledger = ledgerOf(take.id, await readLog(take.id), take.durationMs)
+        question.proofed = false
+        await saveFolio({ ...folio, updatedAt: new Date().toISOString() })
+      }
+      await putTake(settled)
+    })
+    await reload()
+  }
+
+  async function dropLost(item: LostTake) {
+    await removeTake(item.take.id)
+    await reload()
+  }
+
+  async function create(title: string): Promise<Folio | null> {
+    const folio = newFolio(title)
+    try { await saveFolio(folio) }
+    catch (error) {
+      notices.tell(error, 'making the folio')
+      return null
+    }
+    await reload()
+    return folio
+  }
+
+  /** Opens folio files one after another. @returns the last one opened */
+  async function openFiles(files: readonly File[]): Promise<Folio | null> {
+    let last: Folio | null = null
+    for (const file of files) {
+      await during(`Opening ${file.name}`, async () => {
+        if (file.name.toLowerCase().endsWith('.pdf')) {
+          throw new Trouble('not-a-folio', `${file.name} is a PDF, not a folio file (${FOLIO_ENDING}).`, 'Nothing was changed.', 'Make a new folio and bring the PDF in on its Pages screen.')
+        }
+        last = await openFolioFile(file, file.name)
+      })
+    }
+    await reload()
+    return last
+  }
+
+  async function openSample() {
+    await during('Putting the sample folio on the shelf', async () => {
+      const response = await fetch('/demo/balloon-day.folio')
+      if (!response.ok) throw new Trouble('sample-missing', 'The sample folio is not with this copy of the application.', 'Your own folios are untouched.', 'Build the application again with npm run build.')
+      await openFolioFile(await response.blob(), 'Balloon Day')
+      settings.remembered.sampleOffered = true
+    })
+    await reload()
+  }
+
+  async function saveAsFile(folio: Folio) {
+    await during(`Saving ${folio.title} as a file`, async () => {
+      const { file, name } = await saveFolioFile(folio, (v) => { share.value = v })
+      handOver(file, name)
+    })
+  }
+
+  async function remove(folio: Folio) {
+    const sure = await notices.ask('Remove this folio?', `${folio.title} goes from this browser with its pages, takes and videos. This cannot be taken back; a folio saved as a file can be opened again.`, 'Remove it')
+    if (sure === null) return
+    await during('Removing the folio', () => removeFolio(folio.id))
+    await reload()
+  }
+
+  async function during(what: string, work: () => Promise<void>) {
+    busy.value = what
+    share.value = null
+    try { await work() }
+    catch (error) { notices.tell(error, what.toLowerCase()) }
+    busy.value = ''
+    share.value = null
+  }
+
+  return { folios, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove }
+})

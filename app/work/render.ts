@@ -1,0 +1,96 @@
+import { z } from 'zod'
+import { captionsOf } from '#core/captions'
+import { Cut, type Chapter } from '#core/cut'
+import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
+import { fileName, questionFileNames, type FrameMode } from '#core/publish'
+import { CONTAINERS, RenderProgress, RenderResult, type Container, type RenderPiece } from '../../workers/render/job'
+import type { Publication } from '../data/publications'
+import { loadSound, readLog } from '../data/takes'
+import { pictureOfPage } from '../pdf/pageStore'
+import { newRenderRunner } from './workers'
+
+export type { Container, FrameMode, RenderProgress }
+export const SIZES = [{ width: 1280, height: 720 }, { width: 1920, height: 1080 }] as const
+export interface RenderOptions { container: Container, width: number, mode: FrameMode }
+
+/** The containers that this browser can make. */
+export async function possibleContainers(): Promise<Container[]> {
+  const runner = newRenderRunner()
+  try { return z.array(z.enum(CONTAINERS)).parse(await runner.run('containers', null)) }
+  finally { runner.close() }
+}
+
+/** What a question's video is made from; changes with every change of its steps. */
+export function madeFrom(questions: readonly Question[]): string {
+  return JSON.stringify(questions.map(q => [q.id, q.number, q.title, q.ledger]))
+}
+
+/**
+ * Makes the video of one question, or of several one after another, in a worker of its own.
+ * @param questions with a take each, in order
+ * @param whole whether it is the video of the whole folio: a chapter for each question instead of each step
+ */
+export async function renderQuestions(folio: Folio, takes: readonly Take[], questions: readonly Question[], whole: boolean, options: RenderOptions, onProgress: (p: RenderProgress) => void, signal: AbortSignal): Promise<Publication> {
+  const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
+  const recorded = questions.map(question => ({ question, take: takeOf(question, takes) }))
+  const cuts = recorded.map(({ question, take }) => new Cut(question.ledger!, take.durationMs))
+  const empty = recorded.find((_, i) => cuts[i]!.duration === 0)
+  if (empty) throw new Trouble('nothing-left', `Every step of ${questionName(empty.question)} is struck out.`, 'The take is untouched.', 'Bring back at least one step on the Proof screen.')
+  const chapters = whole ? wholeChapters(questions, cuts) : cuts[0]!.chapters()
+  const title = whole ? folio.title : questionName(questions[0]!)
+  const pieces: RenderPiece[] = []
+  for (const { question, take } of recorded) pieces.push(await pieceOf(folio, question, take, size.width))
+  const runner = newRenderRunner()
+  try {
+    const id = newId()
+    const result = RenderResult.parse(await runner.run('render', {
+      file: `${id}.${options.container}`, container: options.container, size, mode: options.mode, title, author: folio.author, pieces, chapters,
+    }, { signal, onProgress: v => onProgress(RenderProgress.parse(v)) }))
+    const base = whole ? fileName(folio.title, 'folio') : questionFileNames(folio.questions).get(questions[0]!.id)!
+    return {
+      id, folioId: folio.id, questionId: whole ? null : questions[0]!.id, createdAt: new Date().toISOString(), file: result.file,
+      name: `${base}.${options.container}`, mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm', bytes: result.bytes, durationMs: Math.round(result.durationMs),
+      size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions: captionsInOrder(cuts), made: madeFrom(questions),
+    }
+  }
+  finally { runner.close() }
+}
+
+/** The take that a question's ledger is about. @throws when there is none */
+export function takeOf(question: Question, takes: readonly Take[]): Take {
+  const take = takes.find(t => t.id === question.ledger?.takeId)
+  if (!take) throw new Trouble('no-take', `${questionName(question)} has no take yet.`, 'Everything else is there.', 'Record it on the Solve screen first.')
+  return take
+}
+
+async function pieceOf(folio: Folio, question: Question, take: Take, width: number): Promise<RenderPiece> {
+  const page = folio.pages.find(p => p.id === take.frame.pageId)
+  if (!page) throw new Trouble('page-gone', `The page of ${questionName(question)} is no longer in the folio.`, 'The take is untouched.', 'Bring the page in again.')
+  const canvas = await pictureOfPage(page, folio, take.frame.box, width / take.frame.box.w)
+  const picture = await new Promise<Blob>((done, fail) => canvas.toBlob(b => b ? done(b) : fail(new Error('the page could not be drawn')), 'image/png'))
+  return {
+    page: { id: page.id, width: page.width, height: page.height }, frame: take.frame.box, picture, events: await readLog(take.id),
+    ledger: toPlain(question.ledger!), takeDuration: take.durationMs, sound: (await loadSound(take.id))?.blob ?? null,
+  }
+}
+
+/** A copy without the interface's watchers, which cannot be sent to a worker. */
+const toPlain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+function wholeChapters(questions: readonly Question[], cuts: readonly Cut[]): Chapter[] {
+  let t = 0
+  return questions.map((q, i) => {
+    const chapter = { t, title: questionName(q) }
+    t += cuts[i]!.duration
+    return chapter
+  })
+}
+
+function captionsInOrder(cuts: readonly Cut[]) {
+  let offset = 0
+  return cuts.flatMap((cut) => {
+    const cues = captionsOf(cut).map(c => ({ ...c, from: c.from + offset, to: c.to + offset }))
+    offset += cut.duration
+    return cues
+  })
+}

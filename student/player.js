@@ -1,0 +1,65 @@
+/* The student page's own script. It reads what it needs from the page and never makes markup from text. */
+(function () {
+  'use strict'
+
+  var sections = Array.prototype.slice.call(document.querySelectorAll('section.question'))
+
+  /** Marks, among buttons with data-t and data-to (ms), the one that holds the moment. */
+  function mark(buttons, ms) {
+    buttons.forEach(function (button) {
+      var here = ms >= Number(button.dataset.t) && ms < Number(button.dataset.to)
+      if (here) button.setAttribute('aria-current', 'true')
+      else button.removeAttribute('aria-current')
+    })
+  }
+
+  sections.forEach(function (section) {
+    var video = section.querySelector('video')
+    var steps = Array.prototype.slice.call(section.querySelectorAll('.steps button'))
+    var said = Array.prototype.slice.call(section.querySelectorAll('.said'))
+    var track = video.addTextTrack('captions', 'Captions', document.documentElement.lang)
+    track.mode = 'hidden'
+    said.forEach(function (button) {
+      // Cue text is markup of its own; what was said is not.
+      var text = button.textContent.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
+      track.addCue(new VTTCue(Number(button.dataset.t) / 1000, Number(button.dataset.to) / 1000, text))
+    })
+    steps.concat(said).forEach(function (button) {
+      button.addEventListener('click', function () {
+        video.currentTime = Number(button.dataset.t) / 1000 + 0.001
+        void video.play()
+      })
+    })
+    video.addEventListener('timeupdate', function () {
+      mark(steps, video.currentTime * 1000)
+      mark(said, video.currentTime * 1000)
+    })
+    video.addEventListener('play', function () {
+      sections.forEach(function (other) { if (other !== section) other.querySelector('video').pause() })
+    })
+    section.querySelector('.speed').addEventListener('change', function (event) {
+      video.playbackRate = Number(event.target.value)
+    })
+    section.querySelector('.captions').addEventListener('change', function (event) {
+      track.mode = event.target.checked ? 'showing' : 'hidden'
+    })
+  })
+
+  var find = document.getElementById('find')
+  var found = document.getElementById('found')
+  find.addEventListener('input', function () {
+    var words = find.value.trim().toLowerCase()
+    var hits = 0
+    sections.forEach(function (section) {
+      var any = false
+      section.querySelectorAll('.steps button, .said, h2').forEach(function (place) {
+        var hit = words !== '' && place.textContent.toLowerCase().indexOf(words) >= 0
+        place.classList.toggle('hit', hit)
+        if (hit) { any = true; hits++ }
+      })
+      section.hidden = words !== '' && !any
+      if (words !== '' && any) section.querySelector('.transcript').open = true
+    })
+    found.textContent = words === '' ? '' : hits === 0 ? 'Nothing is found.' : hits + (hits === 1 ? ' place' : ' places')
+  })
+})()
