@@ -23,8 +23,8 @@ export const LESSONS: Lesson[] = [
     name: 'still-to-climb', place: 0,
     steps: [
       { title: 'What is asked', beats: [
-        { say: 'Question one. The balloon bursts at thirty thousand two hundred and four metres.', write: [{ path: [227, 16, 290, 16.5, 352, 16], role: 'given' }] },
-        { say: 'Now it is at eighteen thousand six hundred and fifty seven. How far is it still to climb? That is a difference, so we subtract.', write: [underline(27, 92, 34, 'aside'), underline(108, 290, 38)] },
+        { say: 'Question one. The balloon bursts at thirty thousand two hundred and four metres.', write: [{ path: [186, 16, 204, 16.5, 224, 16], role: 'given' }] },
+        { say: 'Now it is at eighteen thousand six hundred and fifty seven. How far is it still to climb? That is a difference, so we subtract.', write: [{ path: [43, 31, 64, 31.5, 80, 31], role: 'given' }, underline(91, 250, 38)] },
       ] },
       { title: '30 204 − 18 657, lined up', beats: [
         { say: 'Write the larger number on top, one digit in each column.', write: column('30204', 210, 118) },
@@ -47,7 +47,7 @@ export const LESSONS: Lesson[] = [
       ] },
       { title: 'The balloon climbs 11 547 m more', beats: [
         { say: 'So it climbs eleven thousand five hundred and forty seven metres more.', write: [{ text: '11 547 m', x: 270, y: 170, role: 'answer', size: 12 }, { path: [262, 178, 310, 179, 368, 178], role: 'answer' }] },
-        { say: 'Check it by adding: eighteen thousand plus eleven and a half thousand is about thirty thousand. It holds.', write: [{ text: '19000 + 11500 ≈ 30500', x: 262, y: 200, role: 'aside', size: 8 }] },
+        { say: 'Check it by adding: eighteen thousand plus eleven and a half thousand is about thirty thousand. It holds.', write: [{ text: '19000 + 11500 ≈ 30500', x: 252, y: 204, role: 'aside', size: 8.5 }] },
       ] },
     ],
   },

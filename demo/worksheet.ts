@@ -59,7 +59,7 @@ function question(page: PDFPage, index: number, box: Box, serif: PDFFont, bold: 
   const { x, y, w, h } = box
   text(page, `${PLACES[index]!.number}.`, x + 6, y + 20, bold, 12)
   TEXTS[index]!.forEach((words, i) => text(page, words, x + 26, y + 20 + i * 15, serif, 11.5))
-  text(page, `(${MARKS[index]} ${MARKS[index] === 1 ? 'mark' : 'marks'})`, x + w + 12, y + 20, serif, 10)
+  text(page, `(${MARKS[index]} ${MARKS[index] === 1 ? 'mark' : 'marks'})`, x + w + 26, y + 20, serif, 10)
   const top = y + 28 + TEXTS[index]!.length * 15
   if (index === 2) OPTIONS.forEach((o, i) => text(page, o, x + 40 + i * 92, top + 8, serif, 11.5))
   squares(page, x + 6, top + (index === 2 ? 22 : 2), x + w - 6, y + h - 6)

@@ -18,7 +18,8 @@ const path = computed(() => {
     const b = Math.max(a + 1, first + Math.floor(((i + 1) / rows) * (last - first)))
     let most = 0
     for (let k = a; k < b && k < props.peaks.length; k++) most = Math.max(most, props.peaks[k]!)
-    return most / 255
+    // Stored on a square-root scale; drawn as loudness itself, so that speech shows its shape.
+    return (most / 255) ** 2
   })
   const shape = area<number>().y((_, i) => (i / (rows - 1)) * height.value).x0(v => WIDTH / 2 - v * WIDTH * 0.46).x1(v => WIDTH / 2 + v * WIDTH * 0.46 + 0.6).curve(curveMonotoneY)
   return shape(values) ?? ''

@@ -9,8 +9,8 @@ export function takeSink(takeId: string): TakeSink {
     async journal(seq, entries) {
       await db.journal.put({ takeId, seq, entries })
     },
-    async sound(chunk: SoundChunk) {
-      await db.chunks.put({ takeId, seq: chunk.seq, t0: chunk.t0, rate: chunk.rate, pcm: chunk.pcm.buffer as ArrayBuffer })
+    async sound(chunks: SoundChunk[]) {
+      await db.chunks.bulkPut(chunks.map(c => ({ takeId, seq: c.seq, t0: c.t0, rate: c.rate, pcm: c.pcm.buffer as ArrayBuffer })))
     },
   }
 }

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import type { Folio } from '#core/folio'
-import { stageOf } from '#core/folio'
 import { clockTime } from '#core/publish'
 
 const shelf = useShelf()
@@ -15,6 +13,14 @@ onMounted(() => {
   void shelf.load(String(config.public.demo) === 'true' || config.public.demo === true)
 })
 
+/** The way of a folio, for whoever is here for the first time. */
+const WAY = [
+  ['Pages', 'Bring in the worksheet as a PDF and draw round each question.'],
+  ['Solve', 'Write over the page while you talk. One key marks the end of a step.'],
+  ['Proof', 'Read your solution as steps. Strike out what should not be there.'],
+  ['Publish', 'One video a question, with chapters, captions and a page for students.'],
+] as const
+
 async function create() {
   const folio = await shelf.create(title.value.trim() || 'Untitled folio')
   if (folio) await navigateTo(`/folio/${folio.id}/pages`)
@@ -24,12 +30,6 @@ async function openFiles(files: FileList | null | undefined) {
   if (file.value) file.value.value = ''
   if (list.length) await shelf.openFiles(list)
 }
-const counts = (folio: Folio) => {
-  const recorded = folio.questions.filter(q => q.ledger).length
-  return `${folio.questions.length} questions, ${recorded} recorded`
-}
-const day = (iso: string) => new Date(iso).toLocaleDateString(undefined, { day: 'numeric', month: 'long', year: 'numeric' })
-const none = new Set<string>()
 useStageKeys('Folios', [
   { key: 'n', label: 'New folio', run: () => document.getElementById('new-title')?.focus() },
   { key: 'o', label: 'Open a folio file', run: () => file.value?.click() },
@@ -44,8 +44,8 @@ useStageKeys('Folios', [
     @dragleave="over = false"
     @drop.prevent="over = false; openFiles($event.dataTransfer?.files)"
   >
-    <main class="mx-auto max-w-5xl px-6 py-9">
-      <header class="flex items-end justify-between gap-6">
+    <main class="mx-auto min-h-screen max-w-6xl border-x border-(--rule) bg-(--paper) px-10 py-9">
+      <header class="flex items-start justify-between gap-6 border-b-2 border-(--rule) pb-6">
         <div>
           <div class="flex items-center gap-3">
             <img
@@ -57,7 +57,7 @@ useStageKeys('Folios', [
               Orthograph
             </h1>
           </div>
-          <p class="mt-2 max-w-xl bg-(--paper) text-lg text-toned">
+          <p class="mt-2 max-w-xl text-lg text-toned">
             Solve a worksheet by hand while you talk. Students get one chaptered video for each question.
           </p>
         </div>
@@ -159,67 +159,13 @@ useStageKeys('Folios', [
           </UButton>
         </form>
 
-        <article
+        <FolioCard
           v-for="folio in shelf.folios"
           :key="folio.id"
-          class="ticks relative flex min-h-56 flex-col border border-(--rule) bg-default"
-          data-part="folio"
-        >
-          <NuxtLink
-            :to="`/folio/${folio.id}/pages`"
-            class="grow p-5 hover:bg-elevated/60"
-          >
-            <h2 class="text-2xl font-semibold leading-tight">
-              {{ folio.title }}
-            </h2>
-            <p class="mt-1 text-sm text-toned">
-              {{ folio.course || 'No course named' }}
-            </p>
-            <p class="mt-3 flex flex-wrap gap-x-2.5 gap-y-1">
-              <span
-                v-for="q in folio.questions.slice(0, 24)"
-                :key="q.id"
-                class="serif inline-flex items-center gap-1 text-sm"
-              >{{ q.number }}<StateMark :stage="stageOf(q, none)" /></span>
-            </p>
-          </NuxtLink>
-          <dl class="grid grid-cols-[1fr_1fr_auto] border-t border-(--rule) text-sm">
-            <div class="border-r border-default px-3 py-2">
-              <dt class="cell-label">
-                Pages and questions
-              </dt>
-              <dd class="mt-1">
-                {{ folio.pages.length }} p., {{ counts(folio) }}
-              </dd>
-            </div>
-            <div class="px-3 py-2">
-              <dt class="cell-label">
-                Changed
-              </dt>
-              <dd class="mt-1">
-                {{ day(folio.updatedAt) }}
-              </dd>
-            </div>
-            <div class="flex items-center border-l border-default px-1">
-              <UButton
-                color="neutral"
-                variant="ghost"
-                icon="i-lucide-download"
-                :aria-label="`Save ${folio.title} as a file`"
-                title="Save as a file"
-                @click="shelf.saveAsFile(folio)"
-              />
-              <UButton
-                color="neutral"
-                variant="ghost"
-                icon="i-lucide-trash-2"
-                :aria-label="`Remove ${folio.title}`"
-                title="Remove"
-                @click="shelf.remove(folio)"
-              />
-            </div>
-          </dl>
-        </article>
+          :folio="folio"
+          @save="shelf.saveAsFile(folio)"
+          @remove="shelf.remove(folio)"
+        />
 
         <button
           v-if="shelf.ready && !shelf.folios.some(f => f.id === 'balloon-day')"
@@ -232,7 +178,21 @@ useStageKeys('Folios', [
           <span class="mt-auto text-sm font-bold text-primary">Put it on the shelf</span>
         </button>
       </div>
-      <p class="mt-8 bg-(--paper) text-sm text-toned">
+      <ol class="mt-10 grid grid-cols-4 border border-(--rule-fine) bg-default">
+        <li
+          v-for="[name, what], i in WAY"
+          :key="name"
+          class="border-r border-(--rule-fine) px-5 py-4 last:border-r-0"
+        >
+          <h3 class="text-lg font-semibold">
+            <span class="mr-2 text-sm italic">{{ i + 1 }}</span>{{ name }}
+          </h3>
+          <p class="mt-1 text-sm text-toned">
+            {{ what }}
+          </p>
+        </li>
+      </ol>
+      <p class="mt-6 text-sm text-toned">
         Everything stays in this browser until you publish it or save it as a file. You can drop folio files anywhere here. <kbd class="key">K</kbd> lists all keys.
       </p>
     </main>

@@ -32,7 +32,7 @@ export function keepOpen(documentId: string, pdf: OpenPdf): void {
 }
 
 /**
- * A picture of part of a page on transparent ground.
+ * A picture of part of a page on white ground.
  * @param box in points, may reach over the page's edge; @param scale pixels a point
  */
 export async function pictureOfPage(page: Page, folio: Folio, box: Box, scale: number): Promise<HTMLCanvasElement> {

@@ -88,7 +88,7 @@ export async function paintPage(page: PDFPageProxy, canvas: HTMLCanvasElement, b
   canvas.width = Math.max(1, Math.round(box.w * fit))
   canvas.height = Math.max(1, Math.round(box.h * fit))
   const viewport = page.getViewport({ scale: fit, offsetX: -box.x * fit, offsetY: -box.y * fit })
-  const task = page.render({ canvas, viewport, background: 'rgba(255,255,255,0)', annotationMode: pdfjs.AnnotationMode.DISABLE })
+  const task = page.render({ canvas, viewport, background: '#ffffff', annotationMode: pdfjs.AnnotationMode.DISABLE })
   onTask?.(task)
   await task.promise
 }

@@ -41,16 +41,16 @@ export const useFolio = defineStore('folio', () => {
     if (!found) return false
     release = await hold(folioLock(id))
     readOnly.value = release === null
+    await refresh(id)
     folio.value = found
-    await refresh()
     return true
   }
 
   /** Reads takes and publications again. */
-  async function refresh() {
-    if (!folio.value) return
-    takes.value = await takesOfFolio(folio.value.id)
-    publications.value = await publicationsOf(folio.value.id)
+  async function refresh(id = folio.value?.id) {
+    if (!id) return
+    takes.value = await takesOfFolio(id)
+    publications.value = await publicationsOf(id)
   }
 
   function close() {
@@ -146,7 +146,7 @@ export const useFolio = defineStore('folio', () => {
     changeQuestion(questionId, label, (q) => { q.ledger = ledger; q.proofed = false })
   }
 
-  /** Stores a new take's ledger; this cannot be undone by the folio's undo, as the take would be left without steps. */
+  /** Makes a new take the question's; an undo puts the earlier one back in use, and both stay. */
   async function takeDone(take: Take, ledger: Ledger) {
     takes.value = [...takes.value.filter(t => t.id !== take.id), take]
     changeQuestion(take.questionId, 'record a take', (q) => { q.ledger = ledger; q.proofed = false })

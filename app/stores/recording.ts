@@ -10,7 +10,7 @@ import { PENS } from '../devices/pen'
 import { settleTake } from '../work/settle'
 
 /** How often what was recorded is written to disk, ms. */
-const FLUSH_MS = 400
+const FLUSH_MS = 250
 
 export type RecordingState = 'rest' | 'counting' | 'running' | 'paused' | 'settling'
 

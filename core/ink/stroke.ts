@@ -27,8 +27,8 @@ export function outlineStroke(stroke: Stroke, count = stroke.points.length / POI
   const style = ROLE_STYLES[stroke.role]
   const samples = samplesOf(stroke, count)
   const last = count * POINT_SIZE === stroke.points.length
-  const trace = (pieces: [number, number, number][][], width: number) => pieces.map(piece => ring(piece, width, style.thinning, stroke.tool !== 'pen', last))
-  if (style.line === 'dotted') return [{ rings: trace(dashes(samples, 3.2, 2.1), style.width), colour: style.colour, alpha: style.alpha }]
+  const trace = (pieces: [number, number, number][][], width: number, streamline = 0.32) => pieces.map(piece => ring(piece, width, style.thinning, streamline, stroke.tool !== 'pen', last))
+  if (style.line === 'dotted') return [{ rings: trace(dashes(samples, 2.6, 1.9), style.width, 0), colour: style.colour, alpha: style.alpha }]
   const body: Outline = { rings: trace([samples], style.width), colour: style.colour, alpha: style.alpha }
   if (style.line !== 'double') return [body]
   return [body, { rings: trace([samples], style.width * 0.34), colour: '#ffe9e2', alpha: 0.9 }]
@@ -40,8 +40,8 @@ function samplesOf(stroke: Stroke, count: number): [number, number, number][] {
   return out
 }
 
-function ring(samples: [number, number, number][], width: number, thinning: number, simulatePressure: boolean, last: boolean): number[] {
-  const outline = getStroke(samples, { size: width, thinning, smoothing: 0.55, streamline: 0.32, simulatePressure, last })
+function ring(samples: [number, number, number][], width: number, thinning: number, streamline: number, simulatePressure: boolean, last: boolean): number[] {
+  const outline = getStroke(samples, { size: width, thinning, smoothing: 0.55, streamline, simulatePressure, last })
   const flat = new Array<number>(outline.length * 2)
   outline.forEach(([x, y], i) => { flat[2 * i] = x!; flat[2 * i + 1] = y! })
   return flat

@@ -8,6 +8,8 @@ export interface PlacedChunk { t0: number, rate: number, pcm: Int16Array }
 export const SOUND_RATE = 48_000
 /** More missing than this is a gap and is reported; less is a wavering clock. ms */
 const GAP_MS = 20
+/** Silence at the start and at the end that is nothing to report, ms. */
+const EDGE_MS = 400
 /** An error of position below this is left alone, so that sound from a steady clock passes unchanged. ms */
 const DEADBAND_MS = 1.5
 /** How much a wavering clock may be corrected; beyond it a listener would hear the pitch. */
@@ -52,7 +54,7 @@ export class SoundPlacer {
   finish(durationMs: number): Int16Array[] {
     const out = [this.flushTail()]
     const left = Math.round((durationMs / 1000) * SOUND_RATE) - this.written
-    if (left > 0) out.push(this.silence(left))
+    if (left > 0) out.push(left > ms(EDGE_MS) ? this.silence(left) : this.count(new Int16Array(left)))
     return out.filter(o => o.length)
   }
 
@@ -64,7 +66,8 @@ export class SoundPlacer {
 
   private silence(samples: number): Int16Array {
     const from = Math.round((this.written / SOUND_RATE) * 1000)
-    if (samples > ms(GAP_MS)) this.gaps.push({ from, to: Math.round(((this.written + samples) / SOUND_RATE) * 1000) })
+    // The first sound of a device comes a moment after the take begins, and the last one a moment before its end: no loss.
+    if (samples > ms(from === 0 ? EDGE_MS : GAP_MS)) this.gaps.push({ from, to: Math.round(((this.written + samples) / SOUND_RATE) * 1000) })
     return this.count(new Int16Array(samples))
   }
 

@@ -40,6 +40,9 @@ export class TakeClock {
   }
 }
 
+/** A sudden step of this size between two clocks is a new beginning, not lateness, ms. */
+const REBASED_MS = 1000
+
 /**
  * Learns how a device's clock lies against the machine's from pairs of both. What arrives can only be late, never early,
  * so the smallest difference of the last `windowMs` is the truest; the window lets a drifting clock be followed.
@@ -52,6 +55,9 @@ export class ClockOffset {
   /** @param device the device's time, ms; @param machine when it arrived, ms of the machine's clock. @returns the machine time of `device` */
   place(device: number, machine: number): number {
     const offset = machine - device
+    // Some devices begin to count anew a moment after they start; what was learnt before is then about another clock.
+    const before = this.lows[this.lows.length - 1]
+    if (before && Math.abs(offset - before.offset) > REBASED_MS) this.lows.length = 0
     while (this.lows.length && this.lows[this.lows.length - 1]!.offset >= offset) this.lows.pop()
     this.lows.push({ at: machine, offset })
     while (this.lows.length > 1 && this.lows[0]!.at < machine - this.windowMs) this.lows.shift()

@@ -7,21 +7,16 @@ import { BoardIndex } from './board'
 import { TakeClock } from './clock'
 import type { JournalEntry, TakeEvent } from './events'
 import { History } from './history'
-
-/** A piece of recorded sound, placed: `t0` is the take time (ms, fractional) of its first sample. */
-export interface SoundChunk { seq: number, t0: number, rate: number, pcm: Int16Array }
+import { SoundTimeline, type SoundChunk } from './soundTimeline'
 
 /** Where a take is made durable. A promise that resolves means: on disk. */
 export interface TakeSink {
   journal(seq: number, entries: JournalEntry[]): Promise<void>
-  sound(chunk: SoundChunk): Promise<void>
+  sound(chunks: SoundChunk[]): Promise<void>
 }
 
 /** One sample of a pen, in page points; `now` is the machine's monotonic time in ms. */
 export interface PenSample { x: number, y: number, pressure: number, now: number }
-
-/** Sound is stored in pieces no longer than this, ms. */
-const CHUNK_MS = 500
 
 /**
  * Records one take: puts pen and sound on the take's clock once, at the edge, and writes a journal that loses at most
@@ -38,8 +33,7 @@ export class TakeRecorder {
   private pendingJournal: JournalEntry[] = []
   private pendingSound: SoundChunk[] = []
   private journalSeq = 0
-  private soundSeq = 0
-  private gathering: { t0: number, rate: number, parts: Int16Array[], frames: number } | null = null
+  private readonly timeline = new SoundTimeline()
   private writing: { id: string, last: PenSample } | null = null
   private haltedAt = 0
   private flushing: Promise<void> = Promise.resolve()
@@ -72,7 +66,7 @@ export class TakeRecorder {
   async stop(now: number): Promise<number> {
     this.penUp()
     this.clock.halt(now)
-    this.closeChunk()
+    this.pendingSound.push(...this.timeline.finish())
     await this.flush()
     return this.time(now)
   }
@@ -141,7 +135,7 @@ export class TakeRecorder {
     for (const piece of this.clock.runningPieces(capturedAt, end)) {
       const a = Math.round(((piece.from - capturedAt) / 1000) * rate)
       const b = Math.min(pcm.length, Math.round(((piece.to - capturedAt) / 1000) * rate))
-      if (b > a) this.gather(pcm.subarray(a, b), rate, piece.at)
+      if (b > a) this.pendingSound.push(...this.timeline.push(pcm.subarray(a, b), rate, piece.at))
     }
   }
 
@@ -162,10 +156,7 @@ export class TakeRecorder {
         this.journalSeq++
         entries.length = 0
       }
-      while (chunks.length) {
-        await this.sink.sound(chunks[0]!)
-        chunks.shift()
-      }
+      if (chunks.length) await this.sink.sound(chunks)
     }
     catch (error) {
       this.pendingJournal = [...entries, ...this.pendingJournal]
@@ -177,27 +168,6 @@ export class TakeRecorder {
   /** What is not on disk yet. */
   get unsaved(): { entries: number, chunks: number } {
     return { entries: this.pendingJournal.length, chunks: this.pendingSound.length }
-  }
-
-  private gather(pcm: Int16Array, rate: number, t0: number) {
-    const g = this.gathering
-    const expected = g ? g.t0 + (g.frames / g.rate) * 1000 : t0
-    // A jump of more than two milliseconds means that buffers were lost or the device changed: a new piece carries its own time.
-    if (g && (g.rate !== rate || Math.abs(expected - t0) > 2)) this.closeChunk()
-    this.gathering ??= { t0, rate, parts: [], frames: 0 }
-    this.gathering.parts.push(pcm.slice())
-    this.gathering.frames += pcm.length
-    if ((this.gathering.frames / rate) * 1000 >= CHUNK_MS) this.closeChunk()
-  }
-
-  private closeChunk() {
-    const g = this.gathering
-    if (!g) return
-    const pcm = new Int16Array(g.frames)
-    let at = 0
-    for (const part of g.parts) { pcm.set(part, at); at += part.length }
-    this.pendingSound.push({ seq: this.soundSeq++, t0: g.t0, rate: g.rate, pcm })
-    this.gathering = null
   }
 
   private add(event: TakeEvent) {

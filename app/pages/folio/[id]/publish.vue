@@ -27,7 +27,7 @@ const containerItems = computed(() => [
   { label: 'WebM (VP9, Opus): smaller', value: 'webm' as const, disabled: !publish.containers.includes('webm') },
 ])
 const sizeItems = [{ label: '1280 × 720', value: 1280 }, { label: '1920 × 1080', value: 1920 }]
-const modeItems = [{ label: 'When the board changes: quick, small', value: 'on-change' as const }, { label: '30 pictures a second', value: 'steady' as const }]
+const modeItems = [{ label: 'On change', value: 'on-change' as const }, { label: '30 a second', value: 'steady' as const }]
 const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`
 const left = (ms: number | null | undefined) => ms == null ? '' : ms < 1500 ? 'nearly done' : `about ${clockTime(ms)} left`
 const percent = (p: { done: number, total: number } | null) => p ? Math.round((100 * p.done) / p.total) : 0
@@ -89,7 +89,7 @@ useStageKeys('Publish', [
           />
         </div>
         <div class="flex flex-col gap-3 px-5 py-4">
-          <UFormField label="File">
+          <UFormField label="Kind of file">
             <USelect
               v-model="settings.remembered.container"
               :items="containerItems"
@@ -190,7 +190,7 @@ useStageKeys('Publish', [
               class="border-b border-(--rule-fine)"
               data-part="video"
             >
-              <td class="max-w-0 px-5 py-2.5">
+              <td class="w-full max-w-0 px-5 py-2.5">
                 <p class="truncate text-base">
                   {{ p.questionId === null ? 'The whole folio' : questionName(store.questions.find(q => q.id === p.questionId) ?? { number: '?', title: p.name }) }}
                 </p>

@@ -1,0 +1,84 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+
+const root = join(new URL('.', import.meta.url).pathname, '../..')
+/** The size that screens are designed for. */
+export const VIEWPORT = { width: 1280, height: 800 }
+
+/** Debian's Chromium, or whatever CHROMIUM names. */
+export function chromiumPath(): string {
+  const found = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(p => p && existsSync(p))
+  if (!found) throw new Error('Chromium is missing: apt-get install chromium, or name it in CHROMIUM')
+  return found
+}
+
+/** A port that nothing listens on. */
+export function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const server = createServer()
+    server.once('error', reject)
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number }
+      server.close(() => resolve(port))
+    })
+  })
+}
+
+export interface Running { origin: string, stop(): void }
+
+/** Starts the built application on a free port, with storage of its own. */
+export async function startApp({ demo = true } = {}): Promise<Running> {
+  const entry = join(root, '.output/server/index.mjs')
+  if (!existsSync(entry)) throw new Error('The application is not built: npm run build')
+  const port = await freePort()
+  const cwd = mkdtempSync(join(tmpdir(), 'orthograph-'))
+  const child: ChildProcess = spawn(process.execPath, [entry], { cwd, env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', NUXT_PUBLIC_DEMO: String(demo) }, stdio: 'ignore' })
+  const origin = `http://127.0.0.1:${port}`
+  for (let i = 0; ; i++) {
+    if (await fetch(origin).then(r => r.ok, () => false)) break
+    if (i > 100 || child.exitCode !== null) throw new Error('The application did not start')
+    await new Promise(r => setTimeout(r, 100))
+  }
+  return { origin, stop() { child.kill(); rmSync(cwd, { recursive: true, force: true }) } }
+}
+
+export interface BrowserOptions { profile?: string, args?: string[], fakeMicrophone?: string }
+
+/** A headless Chromium with a profile that can be opened again after it was killed. */
+export async function launch({ profile = mkdtempSync(join(tmpdir(), 'orthograph-profile-')), args = [], fakeMicrophone }: BrowserOptions = {}): Promise<Browser & { profile: string }> {
+  const browser = await puppeteer.launch({
+    executablePath: chromiumPath(), headless: true, userDataDir: profile, defaultViewport: VIEWPORT, protocolTimeout: 180_000,
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--autoplay-policy=no-user-gesture-required',
+      ...(fakeMicrophone ? ['--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream', `--use-file-for-fake-audio-capture=${fakeMicrophone}`] : []), ...args],
+  })
+  return Object.assign(browser, { profile })
+}
+
+/** A page that keeps a list of what went wrong in it: errors, failed requests, and requests that left the host. */
+export async function openPage(browser: Browser, origin: string): Promise<Page & { faults: string[] }> {
+  const page = await browser.newPage()
+  const faults: string[] = []
+  page.on('console', (message) => { if (message.type() === 'error') faults.push(`console: ${message.text()}`) })
+  page.on('pageerror', error => faults.push(`error: ${String(error)}`))
+  page.on('requestfailed', (request) => { if (request.failure()?.errorText !== 'net::ERR_ABORTED') faults.push(`failed: ${request.url()} ${request.failure()?.errorText}`) })
+  page.on('request', (request) => { const url = request.url(); if (!/^(data|blob):/.test(url) && !url.startsWith(origin)) faults.push(`off the host: ${url}`) })
+  return Object.assign(page, { faults })
+}
+
+/** Clicks the button or link whose text (or label) holds `text`. */
+export async function press(page: Page, text: string, within = 'body'): Promise<void> {
+  const handle = await page.waitForFunction((wanted: string, scope: string) => {
+    const all = [...document.querySelectorAll<HTMLElement>(`${scope} button, ${scope} a, ${scope} [role=button], ${scope} label, ${scope} [role=option]`)]
+    return all.find(e => !e.closest('[inert]') && !(e as HTMLButtonElement).disabled && ((e.textContent ?? '').includes(wanted) || e.getAttribute('aria-label')?.includes(wanted)) && e.getClientRects().length > 0)
+  }, { timeout: 15_000 }, text, within)
+  await (handle.asElement() as import('puppeteer-core').ElementHandle<Element>).click()
+}
+
+/** Waits until some text is on the page. */
+export async function see(page: Page, text: string, timeout = 20_000): Promise<void> {
+  await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
+}
