@@ -57,15 +57,14 @@ export async function openArchive(file: Blob, name: string, limits = FOLIO_LIMIT
     entries = (await reader.getEntries()).filter((e): e is FileEntry => !e.directory)
   }
   catch (cause) {
+    // The library looks at the names, too, and stops at the first that leads out.
+    if (cause instanceof Error && 'filename' in cause) throw leadsOut(name, String(cause.filename))
     throw damaged(name, cause)
   }
   let total = 0
   if (entries.length > limits.entries) throw bomb(name)
   for (const entry of entries) {
-    if (!isSafePath(entry.filename)) {
-      throw new Trouble('archive-path', `${name} holds a file whose path leads out of the folio (“${entry.filename.slice(0, 80)}”).`,
-        'Nothing was opened and nothing was changed.', 'Do not trust this file; ask whoever sent it for another copy.')
-    }
+    if (!isSafePath(entry.filename)) throw leadsOut(name, entry.filename)
     total += entry.uncompressedSize
     const ratio = entry.uncompressedSize / Math.max(1, entry.compressedSize)
     if (total > limits.total || (ratio > limits.ratio && entry.uncompressedSize > 1024 ** 2)) throw bomb(name)
@@ -108,6 +107,11 @@ export async function openArchive(file: Blob, name: string, limits = FOLIO_LIMIT
 function damaged(name: string, cause: unknown) {
   return new Trouble('archive-damaged', `${name} cannot be read: it is cut short, damaged or not a folio file.`,
     'Nothing in this browser was changed.', 'Copy or download the file again; if it stays the same, save it anew where it came from.', cause)
+}
+
+function leadsOut(name: string, path: string) {
+  return new Trouble('archive-path', `${name} holds a file whose path leads out of the folio (“${path.slice(0, 80)}”).`,
+    'Nothing was opened and nothing was changed.', 'Do not trust this file; ask whoever sent it for another copy.')
 }
 
 function bomb(name: string) {

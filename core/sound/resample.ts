@@ -25,9 +25,10 @@ export class Resampler {
     const end = input.length - TAPS
     const out = new Int16Array(Math.max(0, Math.ceil((end - this.at) / step)))
     // Above the lower of both rates there must be nothing left to fold back.
-    const cutoff = Math.min(1, ratio)
+    const cutoff = ratio >= 0.99 ? 1 : Math.ceil(ratio * 64) / 64
+    const weights = weightsFor(cutoff)
     let n = 0
-    for (; this.at < end && n < out.length; n++, this.at += step) out[n] = interpolate(input, this.at, cutoff)
+    for (; this.at < end && n < out.length; n++, this.at += step) out[n] = interpolate(input, this.at, weights, cutoff === 1)
     const from = Math.max(0, Math.floor(this.at) - TAPS)
     this.held = input.slice(from)
     this.at -= from
@@ -40,18 +41,37 @@ export class Resampler {
   }
 }
 
-function interpolate(input: Float32Array, at: number, cutoff: number): number {
+/** Places between two samples for which weights are kept. */
+const PHASES = 512
+const tables = new Map<number, Float32Array>()
+
+/** Weights of the 24 neighbours for each phase, each set adding up to one. @param cutoff share of the band that is kept */
+function weightsFor(cutoff: number): Float32Array {
+  let table = tables.get(cutoff)
+  if (table) return table
+  table = new Float32Array((PHASES + 1) * 2 * TAPS)
+  for (let phase = 0; phase <= PHASES; phase++) {
+    let sum = 0
+    for (let k = 0; k < 2 * TAPS; k++) {
+      const d = k + 1 - TAPS - phase / PHASES
+      const x = Math.PI * d * cutoff
+      const w = (Math.abs(x) < 1e-9 ? 1 : Math.sin(x) / x) * (0.5 + 0.5 * Math.cos((Math.PI * d) / (TAPS + 1)))
+      table[phase * 2 * TAPS + k] = w
+      sum += w
+    }
+    for (let k = 0; k < 2 * TAPS; k++) table[phase * 2 * TAPS + k]! /= sum
+  }
+  tables.set(cutoff, table)
+  return table
+}
+
+function interpolate(input: Float32Array, at: number, weights: Float32Array, plain: boolean): number {
   const centre = Math.floor(at)
   const frac = at - centre
-  if (frac < 1e-6 && cutoff === 1) return input[centre]!
+  if (plain && frac < 1e-6) return input[centre]!
+  const base = Math.round(frac * PHASES) * 2 * TAPS
+  const first = centre + 1 - TAPS
   let sum = 0
-  let weight = 0
-  for (let k = 1 - TAPS; k <= TAPS; k++) {
-    const d = k - frac
-    const x = Math.PI * d * cutoff
-    const w = (Math.abs(x) < 1e-9 ? 1 : Math.sin(x) / x) * (0.5 + 0.5 * Math.cos((Math.PI * d) / (TAPS + 1)))
-    sum += w * (input[centre + k] ?? 0)
-    weight += w
-  }
-  return Math.max(-32768, Math.min(32767, Math.round(sum / weight)))
+  for (let k = 0; k < 2 * TAPS; k++) sum += weights[base + k]! * (input[first + k] ?? 0)
+  return Math.max(-32768, Math.min(32767, Math.round(sum)))
 }

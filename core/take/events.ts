@@ -52,13 +52,3 @@ export function settleJournal(entries: Iterable<JournalEntry>): TakeEvent[] {
 export function endOf(event: TakeEvent): number {
   return event.type === 'stroke' && event.points.length ? event.points[event.points.length - 1]! : event.t
 }
-
-/** Drops what began after `duration` and the samples written after it, for takes that were cut off. */
-export function cutLogAt(events: readonly TakeEvent[], duration: number): TakeEvent[] {
-  return events.filter(e => e.t <= duration).map((e) => {
-    if (e.type !== 'stroke' || endOf(e) <= duration) return e
-    const points: number[] = []
-    for (let i = 0; i < e.points.length && e.points[i + 3]! <= duration; i += 4) points.push(...e.points.slice(i, i + 4))
-    return { ...e, points }
-  })
-}

@@ -7,6 +7,8 @@ const CHUNK_MS = 250
 const LOOK_AHEAD_MS = 200
 /** A lasting step of this size is a loss; less is a clock that wavers. ms */
 const LOSS_MS = 15
+/** At the very end there is nothing to look ahead to: only a step of this size is a loss there. ms */
+const LOSS_AT_END_MS = 60
 /** How fast a drifting clock is followed, ms for each piece. */
 const FOLLOW_MS = 1
 
@@ -65,7 +67,8 @@ export class SoundTimeline {
     for (const [i, buffer] of this.held.entries()) {
       if (buffer.samples + buffer.pcm.length > end) break
       const step = truest[i]! - this.offset
-      if (Math.abs(step) > LOSS_MS) {
+      const ahead = this.ms(this.samples - buffer.samples - buffer.pcm.length)
+      if (Math.abs(step) > (ahead >= LOOK_AHEAD_MS ? LOSS_MS : LOSS_AT_END_MS)) {
         close()
         this.offset = truest[i]!
       }
