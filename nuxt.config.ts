@@ -46,7 +46,7 @@ export default defineNuxtConfig({
   typescript: {
     strict: true,
     tsConfig: { include: ['../core/**/*', '../workers/**/*'] },
-    nodeTsConfig: { include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/**/*', '../*.ts'] },
+    nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/**/*', '../*.ts'] },
   },
   eslint: { config: { stylistic: false } },
 })

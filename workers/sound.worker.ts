@@ -9,7 +9,8 @@ import { createFile, finishedFile, type OpenFile } from './opfs'
 registerFlacEncoder()
 
 const Chunk = z.object({ t0: z.number(), rate: z.number().positive(), pcm: z.instanceof(Int16Array) })
-const Finish = z.object({ durationMs: z.number().int().nonnegative() })
+/** A file must hold something: a take without any length still gets a moment of silence. */
+const Begin = z.object({ name: z.string(), durationMs: z.number().int().transform(ms => Math.max(20, ms)) })
 
 interface Settling { file: OpenFile, name: string, output: Output, source: AudioSampleSource, placer: SoundPlacer, peaks: Peaks, samples: number }
 let settling: Settling | null = null
@@ -21,7 +22,7 @@ let settling: Settling | null = null
 serveJobs(self, {
   async begin(value) {
     await settling?.file.discard()
-    const name = z.string().parse(value)
+    const { name, durationMs } = Begin.parse(value)
     const file = await createFile(name)
     const output = new Output({
       format: new FlacOutputFormat(),
@@ -30,7 +31,7 @@ serveJobs(self, {
     const source = new AudioSampleSource({ codec: 'flac', transform: { sampleFormat: 's16' } })
     output.addAudioTrack(source)
     await output.start()
-    settling = { file, name, output, source, placer: new SoundPlacer(), peaks: new Peaks(SOUND_RATE), samples: 0 }
+    settling = { file, name, output, source, placer: new SoundPlacer(durationMs), peaks: new Peaks(SOUND_RATE), samples: 0 }
   },
   async chunks(value) {
     for (const chunk of z.array(Chunk).parse(value)) await add(settling!.placer.push(chunk))
@@ -50,11 +51,9 @@ serveJobs(self, {
     }
     return peaks?.finish() ?? new Uint8Array()
   },
-  async finish(value) {
+  async finish() {
     const s = settling!
-    const { durationMs } = Finish.parse(value)
-    // A file must hold something: a take without any length still gets a moment of silence.
-    await add(s.placer.finish(Math.max(durationMs, 20)))
+    await add(s.placer.finish())
     await s.output.finalize()
     s.file.close()
     settling = null

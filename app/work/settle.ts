@@ -22,13 +22,13 @@ export function settleTake(take: Take): Promise<Take> {
 async function settleNow(take: Take): Promise<Take> {
   const runner = soundRunner()
   const temporary = `take-${take.id}.flac`
-  await runner.run('begin', temporary)
+  await runner.run('begin', { name: temporary, durationMs: take.durationMs })
   let any = false
   for await (const rows of soundChunks(take.id)) {
     any = true
     await runner.run('chunks', rows.map(r => ({ t0: r.t0, rate: r.rate, pcm: new Int16Array(r.pcm) })))
   }
-  const done = Settled.parse(await runner.run('finish', { durationMs: take.durationMs }))
+  const done = Settled.parse(await runner.run('finish', null))
   // A take that was meant to be silent has no gaps to report.
   const settled = { ...take, gaps: any ? done.gaps : [] }
   await storeSound(settled, done.sound, done.peaks as Uint8Array<ArrayBuffer>)

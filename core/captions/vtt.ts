@@ -40,7 +40,7 @@ export function chapterCues(chapters: readonly { t: number, title: string }[], d
  * @param from start of the stretch, ms; @param to its end, ms
  */
 export function spreadWords(words: string, from: number, to: number): Cue[] {
-  const lines = wrap(words.replace(/\s+/g, ' ').trim(), LINE_LENGTH)
+  const lines = balanced(words.replace(/\s+/g, ' ').trim())
   if (!lines.length || to <= from) return []
   const most = Math.max(1, Math.floor((to - from) / LEAST_MS))
   const perCue = Math.max(MOST_LINES, Math.ceil(lines.length / most))
@@ -53,6 +53,17 @@ export function spreadWords(words: string, from: number, to: number): Cue[] {
     seen += text.length
     return { from: start, to: from + Math.round(((to - from) * seen) / total), text }
   })
+}
+
+/** Lines as even as they can be without needing more cues, so that no cue holds a word or two. */
+function balanced(text: string): string[] {
+  const most = MOST_LINES * Math.ceil(wrap(text, LINE_LENGTH).length / MOST_LINES)
+  const longest = Math.max(0, ...text.split(' ').map(w => w.length))
+  for (let width = Math.max(longest, Math.ceil(text.length / Math.max(1, most))); width < LINE_LENGTH; width++) {
+    const lines = wrap(text, width)
+    if (lines.length <= most) return lines
+  }
+  return wrap(text, LINE_LENGTH)
 }
 
 /** Greedy line breaks at spaces; a word longer than a line is broken. */

@@ -28,6 +28,12 @@ export class SoundPlacer {
   private written = 0
   private resampler = new Resampler()
   private rate = 0
+  private readonly limit: number
+
+  /** @param durationMs length of the take; nothing is given out beyond it */
+  constructor(durationMs: number) {
+    this.limit = Math.round((durationMs / 1000) * SOUND_RATE)
+  }
 
   /** @returns samples to append */
   push(chunk: PlacedChunk): Int16Array[] {
@@ -50,10 +56,10 @@ export class SoundPlacer {
     return out.filter(o => o.length)
   }
 
-  /** Pads or cuts to the take's length. @param durationMs of the take */
-  finish(durationMs: number): Int16Array[] {
+  /** Fills up to the take's length. */
+  finish(): Int16Array[] {
     const out = [this.flushTail()]
-    const left = Math.round((durationMs / 1000) * SOUND_RATE) - this.written
+    const left = this.limit - this.written
     if (left > 0) out.push(left > ms(EDGE_MS) ? this.silence(left) : this.count(new Int16Array(left)))
     return out.filter(o => o.length)
   }
@@ -72,8 +78,9 @@ export class SoundPlacer {
   }
 
   private count(pcm: Int16Array): Int16Array {
-    this.written += pcm.length
-    return pcm
+    const kept = pcm.subarray(0, Math.max(0, Math.min(pcm.length, this.limit - this.written)))
+    this.written += kept.length
+    return kept
   }
 }
 

@@ -4,8 +4,8 @@ import { seededRandom } from '../../core/ink'
 import { sine } from '../support/make'
 
 function place(chunks: PlacedChunk[], durationMs: number) {
-  const placer = new SoundPlacer()
-  const parts = [...chunks.flatMap(c => placer.push(c)), ...placer.finish(durationMs)]
+  const placer = new SoundPlacer(durationMs)
+  const parts = [...chunks.flatMap(c => placer.push(c)), ...placer.finish()]
   const pcm = new Int16Array(parts.reduce((sum, p) => sum + p.length, 0))
   let at = 0
   for (const p of parts) { pcm.set(p, at); at += p.length }

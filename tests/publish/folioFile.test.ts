@@ -1,0 +1,64 @@
+import { describe, expect, it } from 'vitest'
+import { archiveBlob, newId, type ArchiveFile } from '../../core/folio'
+import { folioFiles, readFolioFile, withNewIds, type WholeFolio } from '../../core/publish'
+import { makeDemoFolio } from '../../demo/make'
+import { folio, line, question } from '../support/make'
+
+const pdf = new Blob(['%PDF-1.7 not really'], { type: 'application/pdf' })
+function whole(): WholeFolio {
+  const ledger = { takeId: 't1', steps: [{ id: 's1', t: 0, title: '<b>x</b> & y', words: '', struck: false }, { id: 's2', t: 900, title: '', words: 'said', struck: true }] }
+  return {
+    folio: folio({ title: 'A & <B>', questions: [question('q1', '1', { ledger })] }), documents: new Map([['d1', pdf]]),
+    takes: [{
+      take: { id: 't1', folioId: 'f1', questionId: 'q1', startedAt: '2026-10-01T08:00:00.000Z', durationMs: 2000, state: 'whole', frame: { pageId: 'p1', box: { x: 0, y: 0, w: 160, h: 90 } }, microphone: 'm', pen: 'p', gaps: [{ from: 3, to: 99 }] },
+      events: [line('a', 0), { type: 'step', t: 900, id: 'st' }, line('b', 1000, { role: 'answer' }), { type: 'erase', t: 1200, id: 'e', strokes: ['a'] }, { type: 'undo', t: 1300, target: 'e' }, { type: 'pause', t: 1400, away: 7 }],
+      sound: new Blob([new Uint8Array([1, 2, 3])], { type: 'audio/flac' }),
+    }],
+  }
+}
+const bytes = async (b: Blob | null | undefined) => b ? [...new Uint8Array(await b.arrayBuffer())] : null
+const edited = async (edit: (files: ArchiveFile[]) => ArchiveFile[]) => archiveBlob(edit(folioFiles(whole())))
+
+describe('the folio file', () => {
+  it('gives back everything: pages, questions, ledger, log, ink and sound', async () => {
+    const before = whole()
+    const after = await readFolioFile(await archiveBlob(folioFiles(before)), 'x.folio')
+    expect(after.folio).toEqual(before.folio)
+    expect(after.takes[0]!.take).toEqual(before.takes[0]!.take)
+    expect(after.takes[0]!.events).toEqual(before.takes[0]!.events)
+    expect(await bytes(after.takes[0]!.sound)).toEqual([1, 2, 3])
+    expect(after.takes[0]!.sound!.type).toBe('audio/flac')
+    expect(await bytes(after.documents.get('d1'))).toEqual(await bytes(pdf))
+  })
+  it('is made of open formats', () => {
+    expect(folioFiles(whole()).map(f => f.path)).toEqual(['folio.json', 'pages/d1.pdf', 'takes/t1/ink.inkml', 'takes/t1/log.json', 'takes/t1/sound.flac', 'takes/t1/steps.vtt', 'takes/t1/captions.vtt'])
+  })
+  it('of the sample folio survives the way, too', async () => {
+    const demo = await makeDemoFolio()
+    const after = await readFolioFile(await archiveBlob(folioFiles(demo)), 'demo.folio')
+    expect(after.folio).toEqual(demo.folio)
+    expect(after.takes.map(t => t.events)).toEqual(demo.takes.map(t => t.events))
+    expect(demo.folio.questions.filter(q => q.ledger)).toHaveLength(3)
+    expect(demo.folio.pages).toHaveLength(2)
+  })
+  it.each([
+    ['without folio.json', (f: ArchiveFile[]) => f.filter(x => x.path !== 'folio.json'), 'folio-damaged'],
+    ['without a page file', (f: ArchiveFile[]) => f.filter(x => !x.path.endsWith('.pdf')), 'folio-damaged'],
+    ['without a take’s ink', (f: ArchiveFile[]) => f.filter(x => !x.path.endsWith('.inkml')), 'folio-damaged'],
+    ['with a log that is no JSON', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '{' } : x), 'folio-damaged'],
+    ['with a log of other things', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '[{"type":"boom"}]' } : x), 'folio-damaged'],
+    ['with a stroke that is not in the ink', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '[{"type":"trace","id":"zz","t":1}]' } : x), 'folio-damaged'],
+    ['of a newer version', (f: ArchiveFile[]) => f.map(x => x.path === 'folio.json' ? { ...x, data: String(x.data).replaceAll('"schema": 1', '"schema": 12') } : x), 'folio-newer'],
+    ['of another kind', () => [{ path: 'word/document.xml', data: '<x/>' }], 'folio-damaged'],
+  ])('%s is refused by name', async (_, edit, code) => {
+    await expect(readFolioFile(await edited(edit), 'bad.folio')).rejects.toThrowError(expect.objectContaining({ code, message: expect.stringContaining('bad.folio') }))
+  })
+  it('can be opened twice: a copy gets identities of its own, all of them joined up', () => {
+    const copy = withNewIds(whole(), newId)
+    expect(copy.folio.id).not.toBe('f1')
+    expect(copy.takes[0]!.take.folioId).toBe(copy.folio.id)
+    expect(copy.folio.questions[0]!.ledger!.takeId).toBe(copy.takes[0]!.take.id)
+    expect(copy.folio.pages[0]!.documentId).toBe(copy.folio.documents[0]!.id)
+    expect([...copy.documents.keys()]).toEqual([copy.folio.documents[0]!.id])
+  })
+})
