@@ -15,7 +15,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'e2e', environment: 'node', include: ['tests/e2e/**/*.test.ts'],
-          fileParallelism: false, testTimeout: 180_000, hookTimeout: 60_000,
+          fileParallelism: false, testTimeout: 90_000, hookTimeout: 60_000,
         },
       },
     ],

@@ -13,6 +13,7 @@ export interface Pen { close(): void }
 export const PENS = [
   { id: 'pen', label: 'Pen, finger or mouse', simulated: false },
   { id: 'sim:pen', label: 'Simulated: a hand that writes what you type', simulated: true },
+  { id: 'sim:taps', label: 'Simulated: taps along with the simulated clicks', simulated: true },
 ] as const
 export type PenId = typeof PENS[number]['id']
 

@@ -21,6 +21,7 @@ export async function openSimulatedMicrophone(id: string, context: AudioContext)
   const source = maker.file ? await voice(context, maker.file) : clicks(context)
   source.connect(out)
   source.start()
+  const stopTelling = maker.file ? () => {} : tellClicks(context, context.currentTime)
   const lost: (() => void)[] = []
   const timer = maker.id === 'sim:unplugged'
     ? setTimeout(() => {
@@ -34,6 +35,7 @@ export async function openSimulatedMicrophone(id: string, context: AudioContext)
     onLost: listener => lost.push(listener),
     close() {
       clearTimeout(timer)
+      stopTelling()
       source.stop()
       out.stream.getTracks().forEach(t => t.stop())
     },
@@ -48,7 +50,7 @@ async function voice(context: AudioContext, file: string): Promise<AudioBufferSo
   return source
 }
 
-/** A 2 ms click each second, for measuring how sound and ink lie against each other. */
+/** A 2 ms click each second; with the pen that taps along it measures how sound and ink lie against each other. */
 function clicks(context: AudioContext): AudioBufferSourceNode {
   const rate = context.sampleRate
   const buffer = context.createBuffer(1, rate, rate)
@@ -58,4 +60,19 @@ function clicks(context: AudioContext): AudioBufferSourceNode {
   source.buffer = buffer
   source.loop = true
   return source
+}
+
+/** Tells of each click of the simulated microphone: `detail` is the machine time (ms) at which it sounds. */
+export const clickSignal = new EventTarget()
+
+function tellClicks(context: AudioContext, started: number): () => void {
+  let told = 0
+  const timer = setInterval(() => {
+    const sounded = Math.floor(context.currentTime - started)
+    if (sounded <= told) return
+    told = sounded
+    const at = performance.now() - (context.currentTime - started - sounded) * 1000
+    clickSignal.dispatchEvent(new CustomEvent('click', { detail: at }))
+  }, 4)
+  return () => clearInterval(timer)
 }

@@ -1,6 +1,7 @@
 import { handFont, layText, seededRandom, writeByHand, type HandFont, type PenRole } from '#core/ink'
 import { newId } from '#core/folio'
 import type { PenListener } from './pen'
+import { clickSignal } from './simulatedMicrophone'
 
 /** Size of the simulated hand's capitals, in CSS pixels of the writing area. */
 const CAPITALS = 22
@@ -52,4 +53,15 @@ async function until(time: number) {
 /** A short wait that goes on in a hidden tab, too. */
 function nextFrame() {
   return new Promise<void>(r => setTimeout(r, 8))
+}
+
+/** A pen that taps at the moment of each simulated click. @returns stops it */
+export function tapAlong(at: { x: number, y: number }, listener: PenListener): () => void {
+  let taps = 0
+  const tap = (event: Event) => {
+    listener.down('pen', { x: at.x + 6 * (taps++ % 60), y: at.y, pressure: 0.6, now: (event as CustomEvent<number>).detail }, false)
+    listener.up()
+  }
+  clickSignal.addEventListener('click', tap)
+  return () => clickSignal.removeEventListener('click', tap)
 }

@@ -40,8 +40,8 @@ export class TakeClock {
   }
 }
 
-/** A sudden step of this size between two clocks is a new beginning, not lateness, ms. */
-const REBASED_MS = 1000
+/** A leap of a device's clock by this much is a new beginning, ms. */
+const REBASED_MS = 500
 
 /**
  * Learns how a device's clock lies against the machine's from pairs of both. What arrives can only be late, never early,
@@ -49,15 +49,18 @@ const REBASED_MS = 1000
  */
 export class ClockOffset {
   private readonly lows: { at: number, offset: number }[] = []
+  private last = { device: Number.NEGATIVE_INFINITY, machine: Number.NEGATIVE_INFINITY }
 
   constructor(private readonly windowMs = 20_000) {}
 
   /** @param device the device's time, ms; @param machine when it arrived, ms of the machine's clock. @returns the machine time of `device` */
   place(device: number, machine: number): number {
     const offset = machine - device
-    // Some devices begin to count anew a moment after they start; what was learnt before is then about another clock.
-    const before = this.lows[this.lows.length - 1]
-    if (before && Math.abs(offset - before.offset) > REBASED_MS) this.lows.length = 0
+    // Some devices begin to count anew a moment after they start. That shows in their own times, which then go back, or
+    // run ahead of the machine's; arriving late, even by seconds, is no sign of it.
+    const passed = device - this.last.device
+    if (passed < -REBASED_MS || passed - (machine - this.last.machine) > REBASED_MS) this.lows.length = 0
+    this.last = { device, machine }
     while (this.lows.length && this.lows[this.lows.length - 1]!.offset >= offset) this.lows.pop()
     this.lows.push({ at: machine, offset })
     while (this.lows.length > 1 && this.lows[0]!.at < machine - this.windowMs) this.lows.shift()

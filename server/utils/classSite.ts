@@ -1,4 +1,5 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
+import type { H3Event } from 'h3'
 import { z } from 'zod'
 import { isSafePath } from '../../core/folio/archive'
 
@@ -63,4 +64,20 @@ export function rangeOf(header: string | undefined, size: number): { from: numbe
   const to = match[1] && match[2] ? Math.min(Number(match[2]), size - 1) : size - 1
   if (from > to || from >= size) throw createError({ statusCode: 416, statusMessage: 'Range not satisfiable' })
   return { from, to }
+}
+
+/** Shows a file of a published page to students, in parts where a player asks for parts. @throws 404 */
+export async function showFile(event: H3Event, id: string, path: string): Promise<Buffer> {
+  const meta = await readMeta(id)
+  if (!meta?.open) throw createError({ statusCode: 404, statusMessage: 'Nothing is published here' })
+  const { key, type } = placeOf(id, path)
+  const raw = await classStorage().getItemRaw(key)
+  if (raw === null || raw === undefined) throw createError({ statusCode: 404, statusMessage: 'No such file' })
+  const bytes = Buffer.from(raw as Uint8Array)
+  const range = rangeOf(getHeader(event, 'range'), bytes.length)
+  setHeaders(event, { 'Content-Type': type, 'Accept-Ranges': 'bytes', 'X-Content-Type-Options': 'nosniff', 'Content-Length': String(range ? range.to - range.from + 1 : bytes.length) })
+  if (!range) return bytes
+  setResponseStatus(event, 206)
+  setHeader(event, 'Content-Range', `bytes ${range.from}-${range.to}/${bytes.length}`)
+  return bytes.subarray(range.from, range.to + 1)
 }

@@ -66,6 +66,7 @@ export async function openPage(browser: Browser, origin: string): Promise<Page &
   page.on('pageerror', error => faults.push(`error: ${String(error)}`))
   page.on('requestfailed', (request) => { if (request.failure()?.errorText !== 'net::ERR_ABORTED') faults.push(`failed: ${request.url()} ${request.failure()?.errorText}`) })
   page.on('request', (request) => { const url = request.url(); if (!/^(data|blob):/.test(url) && !url.startsWith(origin)) faults.push(`off the host: ${url}`) })
+  page.on('dialog', (dialog) => { void dialog.accept() })
   return Object.assign(page, { faults })
 }
 

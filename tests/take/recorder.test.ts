@@ -50,6 +50,12 @@ describe('learning a device’s clock', () => {
     }
     expect(worst).toBeLessThan(8)
   })
+  it('is not misled by a second and more of standstill, after which everything arrives at once', () => {
+    const clock = new ClockOffset()
+    const placed: number[] = []
+    for (let i = 0; i < 600; i++) placed.push(clock.place(i * 10, i >= 200 && i < 350 ? 100 + 3500 : 100 + i * 10 + (i % 3)))
+    for (const [i, at] of placed.entries()) expect(Math.abs(at - 100 - i * 10)).toBeLessThan(3)
+  })
   it('notices a device that begins to count anew', () => {
     const clock = new ClockOffset()
     clock.place(4040, 4107)

@@ -1,2 +1,5 @@
-/** The address without its last slash would break the page's relative paths. */
-export default defineEventHandler(event => sendRedirect(event, `/class/${encodeURIComponent(getRouterParam(event, 'id') ?? '')}/`, 301))
+/** The page itself; without its last slash the address would break the page's relative paths. */
+export default defineEventHandler((event) => {
+  const id = getRouterParam(event, 'id') ?? ''
+  return getRequestURL(event).pathname.endsWith('/') ? showFile(event, id, 'index.html') : sendRedirect(event, `/class/${encodeURIComponent(id)}/`, 301)
+})

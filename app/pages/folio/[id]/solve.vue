@@ -4,7 +4,7 @@ import { PEN_ROLES, type PenRole } from '#core/ink'
 import { clockTime } from '#core/publish'
 import type { TakeEvent } from '#core/take'
 import { PENS } from '../../../devices/pen'
-import { writeWithSimulatedPen } from '../../../devices/simulatedPen'
+import { tapAlong, writeWithSimulatedPen } from '../../../devices/simulatedPen'
 import type SolveBoardComponent from '../../../components/SolveBoard.vue'
 
 const props = defineProps<{ current?: Question }>()
@@ -54,8 +54,21 @@ async function writeSimulated() {
   catch (error) { notices.tell(error, 'writing with the simulated pen') }
   writing.value = false
 }
-watch(() => recording.state, (state) => { if (state === 'settling' || state === 'rest') hand?.abort() })
-onBeforeUnmount(() => hand?.abort())
+let stopTaps = () => {}
+watch(() => recording.state, (state, before) => {
+  if (state === 'settling' || state === 'rest') {
+    hand?.abort()
+    stopTaps()
+  }
+  if (state === 'running' && before === 'counting' && settings.remembered.pen === 'sim:taps' && board.value) {
+    const { left, top, height } = board.value.framePx
+    stopTaps = tapAlong({ x: left + 40, y: top + height * 0.6 }, board.value.listener)
+  }
+})
+onBeforeUnmount(() => {
+  hand?.abort()
+  stopTaps()
+})
 
 useStageKeys('Solve', [
   { key: 'r', label: 'Record', run: record, when: () => recording.state === 'rest' },

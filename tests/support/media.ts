@@ -1,0 +1,36 @@
+import { execFileSync, spawnSync } from 'node:child_process'
+
+/** Independent tools that read what the product makes: ffprobe and ffmpeg. */
+export interface Probe {
+  format: { duration: string, tags?: Record<string, string> }
+  streams: { codec_type: string, codec_name: string, duration?: string, nb_read_frames?: string, width?: number, height?: number }[]
+  chapters: { start_time: string, end_time: string, tags: { title: string } }[]
+}
+
+export function probe(file: string): Probe {
+  return JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_format', '-show_streams', '-show_chapters', '-of', 'json', file], { encoding: 'utf8', maxBuffer: 1 << 26 })) as Probe
+}
+
+/** Decodes everything. @returns what ffmpeg complained about; nothing for a good file */
+export function decodeErrors(file: string): string {
+  const { stderr, status } = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'null', '-'], { encoding: 'utf8' })
+  return stderr + (status === 0 ? '' : ` (ended with ${status})`)
+}
+
+/** The sound of a file: mono samples at 48 kHz. */
+export function soundOf(file: string): Int16Array {
+  const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vn', '-ac', '1', '-ar', '48000', '-f', 's16le', '-'], { maxBuffer: 1 << 30 })
+  return new Int16Array(pcm.buffer.slice(pcm.byteOffset, pcm.byteOffset + pcm.byteLength))
+}
+
+/** Saves the picture shown at a moment. @param at seconds */
+export function frameAt(file: string, at: number, png: string): void {
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-ss', at.toFixed(3), '-i', file, '-frames:v', '1', png])
+}
+
+/** Likeness of two pictures: peak signal-to-noise ratio of all channels, dB. */
+export function likeness(a: string, b: string): number {
+  const { stderr } = spawnSync('ffmpeg', ['-hide_banner', '-i', a, '-i', b, '-lavfi', '[0][1]psnr', '-f', 'null', '-'], { encoding: 'utf8' })
+  const match = /average:(inf|[\d.]+)/.exec(stderr)
+  return match?.[1] === 'inf' ? 99 : Number(match?.[1])
+}
