@@ -36,7 +36,12 @@ export const useRecording = defineStore('recording', () => {
   let unlock: (() => void) | null = null
   let abandon = false
 
-  const chosen = computed(() => microphones.value.find(m => m.id === settings.remembered.microphone) ?? microphones.value.find(m => m.id === 'sim:voice') ?? NO_MICROPHONE)
+  /** The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays chosen, so that she is told. */
+  const chosen = computed<MicrophoneChoice>(() => {
+    const id = settings.remembered.microphone
+    if (!id) return microphones.value.find(m => m.id.startsWith('device:')) ?? microphones.value.find(m => m.id === 'sim:voice') ?? NO_MICROPHONE
+    return microphones.value.find(m => m.id === id) ?? { id, label: 'The microphone of last time', simulated: id.startsWith('sim:') }
+  })
   const active = computed(() => state.value === 'running' || state.value === 'paused' || state.value === 'counting')
 
   async function findMicrophones() {
@@ -54,6 +59,7 @@ export const useRecording = defineStore('recording', () => {
     const made = new TakeRecorder(takeSink(id))
     made.onTrouble = trouble => notices.tell(trouble, 'storing the take')
     try {
+      if (!microphones.value.length) await findMicrophones()
       if (chosen.value.id !== NO_MICROPHONE.id) {
         microphone = await openMicrophone(chosen.value, (pcm, rate, at) => {
           made.sound(pcm, rate, at)

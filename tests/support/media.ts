@@ -13,7 +13,7 @@ export function probe(file: string): Probe {
 
 /** Decodes everything. @returns what ffmpeg complained about; nothing for a good file */
 export function decodeErrors(file: string): string {
-  const { stderr, status } = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'null', '-'], { encoding: 'utf8' })
+  const { stderr, status } = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-fps_mode', 'passthrough', '-enc_time_base:v', '1/1000', '-f', 'null', '-'], { encoding: 'utf8' })
   return stderr + (status === 0 ? '' : ` (ended with ${status})`)
 }
 

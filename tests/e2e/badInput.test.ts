@@ -1,0 +1,210 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser, ElementHandle, Page } from 'puppeteer-core'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { archiveBlob, newFolio } from '../../core/folio'
+import { folioFiles } from '../../core/publish'
+import { launch, openPage, press, see, startApp, type Running } from '../support/browser'
+import { makeFiles } from '../support/pdfs'
+
+/** Each bad thing has a clear message that names the file, and loses nothing. */
+let app: Running
+let browser: Browser & { profile: string }
+let page: Page & { faults: string[] }
+let files: Awaited<ReturnType<typeof makeFiles>>
+const bad = mkdtempSync(join(tmpdir(), 'orthograph-bad-'))
+
+beforeAll(async () => {
+  app = await startApp()
+  files = await makeFiles()
+  browser = await launch()
+  page = await openPage(browser, app.origin)
+  await page.goto(app.origin)
+  await page.waitForSelector('[data-part=folio]')
+}, 120_000)
+afterAll(async () => {
+  await browser?.close()
+  app?.stop()
+  for (const dir of [bad, files?.dir, browser?.profile]) if (dir) rmSync(dir, { recursive: true, force: true, maxRetries: 5 })
+})
+beforeEach(() => { page.faults.length = 0 })
+
+async function choose(path: string) {
+  const input = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>
+  await input.uploadFile(path)
+}
+const trouble = async (code: string) => (await page.waitForSelector(`[data-trouble="${code}"]`, { timeout: 30_000 }))!.evaluate(e => (e as HTMLElement).innerText)
+const clear = () => page.evaluate(() => document.querySelectorAll<HTMLElement>('[data-trouble] button').forEach(b => b.click()))
+const go = async (path: string, ready: string) => {
+  await page.goto(`${app.origin}/folio/balloon-day/${path}`)
+  await page.waitForSelector(ready)
+}
+async function remember(values: Record<string, unknown>) {
+  await page.evaluate((v: Record<string, unknown>) => localStorage.setItem('orthograph-settings', JSON.stringify({ ...JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}'), ...v })), values)
+}
+
+describe('pages that cannot be brought in', () => {
+  it.each([
+    ['text', 'pdf-not', 'notes.pdf is not a PDF'], ['image', 'pdf-not', 'photo.pdf is not a PDF; it is a PNG picture'], ['empty', 'pdf-empty', 'empty.pdf is empty'],
+    ['truncated', 'pdf-damaged', 'truncated.pdf cannot be read'], ['long', 'pdf-too-long', 'long.pdf has 1000 pages'],
+  ] as const)('%s', async (name, code, words) => {
+    await go('pages', '[data-part=page]')
+    await choose(files[name])
+    const said = await trouble(code)
+    expect(said).toContain(words)
+    expect(said).toContain('Nothing in the folio was changed.')
+    expect(await page.$$eval('[data-part=page]', all => all.length)).toBe(2)
+    await clear()
+  })
+  it('a locked PDF asks for its password, again after a wrong one, and can be left', async () => {
+    await go('pages', '[data-part=page]')
+    await choose(files.locked)
+    await see(page, 'This file is locked')
+    await page.type('input[name=password]', 'wrong')
+    await page.keyboard.press('Enter')
+    await see(page, 'That password does not open it')
+    await page.type('input[name=password]', 'open sesame')
+    await page.keyboard.press('Enter')
+    await see(page, 'Page 4')
+    await page.reload()
+    await page.waitForFunction(() => { const a = document.querySelector('[data-part=page-area]'); if (a) a.scrollTop = a.scrollHeight; return document.querySelectorAll('[data-part=page]')[3]?.querySelector('canvas') })
+    await choose(files.locked)
+    await see(page, 'This file is locked')
+    await press(page, 'Leave it')
+    expect(await trouble('pdf-locked')).toContain('locked.pdf is locked with a password')
+    await clear()
+    expect(page.faults).toEqual([])
+  })
+})
+
+describe('folio files that cannot be opened', () => {
+  const good = async () => archiveBlob(folioFiles({ folio: newFolio('Good'), documents: new Map(), takes: [] }))
+  const write = async (name: string, blob: Blob | string) => {
+    const path = join(bad, name)
+    writeFileSync(path, typeof blob === 'string' ? blob : new Uint8Array(await blob.arrayBuffer()))
+    return path
+  }
+  /** A zip whose names the library would not write: made by hand from a good one. */
+  const renamed = async (from: string, to: string) => new Blob([Buffer.from(await (await good()).arrayBuffer()).toString('latin1').replaceAll(from, to)].map(s => Buffer.from(s, 'latin1')))
+  it.each([
+    ['cut.folio', async () => (await good()).slice(0, 150), 'archive-damaged'],
+    ['text.folio', async () => 'hello', 'archive-damaged'],
+    ['newer.folio', async () => archiveBlob([{ path: 'folio.json', data: JSON.stringify({ format: 'orthograph-folio', schema: 7, folio: { schema: 7 }, takes: [] }) }]), 'folio-newer'],
+    ['leads-out.folio', async () => renamed('folio.json', '../io.json'), 'archive-path'],
+    ['bomb.folio', async () => archiveBlob([{ path: 'folio.json', data: '0'.repeat(30_000_000) }]), 'archive-bomb'],
+  ] as [string, () => Promise<Blob | string>, string][])('%s', async (name, make, code) => {
+    await page.goto(app.origin)
+    await page.waitForSelector('[data-part=folio]')
+    const before = await page.$$eval('[data-part=folio]', all => all.length)
+    await choose(await write(name, await make()))
+    expect(await trouble(code)).toContain(name)
+    expect(await page.$$eval('[data-part=folio]', all => all.length)).toBe(before)
+    await clear()
+  })
+})
+
+describe('microphones', () => {
+  it('one that is refused: nothing is recorded, and the way out is said', async () => {
+    await remember({ microphone: 'sim:refused', countdown: 0 })
+    await go('solve?q=question-5', '[data-part=frame]')
+    await page.keyboard.press('r')
+    expect(await trouble('microphone-refused')).toContain('address bar')
+    await see(page, 'Record')
+    await clear()
+  })
+  it('a real one that is refused, and one that is absent', async () => {
+    const context = browser.defaultBrowserContext()
+    await context.overridePermissions(app.origin, [])
+    await page.evaluateOnNewDocument(() => {
+      navigator.mediaDevices.enumerateDevices = async () => [{ kind: 'audioinput', deviceId: 'gone', label: 'Gone microphone', groupId: '' } as MediaDeviceInfo]
+    })
+    await remember({ microphone: 'device:gone' })
+    await go('solve?q=question-5', '[data-part=frame]')
+    await see(page, 'Gone microphone')
+    await page.keyboard.press('r')
+    const said = (await page.waitForSelector('[data-trouble^=microphone]'))!
+    expect(await said.evaluate(e => (e as HTMLElement).dataset.trouble)).toMatch(/microphone-(refused|absent)/)
+    await clear()
+  })
+  it('one that is pulled out in the middle: the take goes on, and keeps all until then', async () => {
+    await remember({ microphone: 'sim:unplugged' })
+    await go('solve?q=question-5', '[data-part=frame]')
+    await page.keyboard.press('r')
+    await page.waitForSelector('[data-part=taking]')
+    expect(await trouble('microphone-lost')).toContain('The take goes on')
+    await see(page, 'No sound')
+    await page.keyboard.press('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await clear()
+  })
+})
+
+describe('storage', () => {
+  it('that is full in the middle of a take: it is said, and the take is whole once there is room again', async () => {
+    await remember({ microphone: 'sim:clicks' })
+    await go('solve?q=question-6', '[data-part=frame]')
+    await page.keyboard.press('r')
+    await page.waitForSelector('[data-part=taking]')
+    await page.evaluate(() => {
+      const put = IDBObjectStore.prototype.put
+      Object.assign(window, { makeRoom: () => { IDBObjectStore.prototype.put = put } })
+      IDBObjectStore.prototype.put = () => { throw new DOMException('The quota has been exceeded.', 'QuotaExceededError') }
+    })
+    expect(await trouble('storage-full')).toContain('kept in this tab')
+    await new Promise(r => setTimeout(r, 1200))
+    await page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom())
+    await page.keyboard.press('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    expect(await page.evaluate(() => document.body.innerText.includes('Sound was lost'))).toBe(false)
+    await clear()
+  })
+  it('that refuses to save a change: the sentence says so, and the work stays on screen', async () => {
+    await go('pages?q=question-5', '[data-part=page]')
+    await page.evaluate(() => { IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceededError') } })
+    const title = (await page.$$('[data-part=question-row] input'))[9]!
+    await title.click({ count: 3 })
+    await page.keyboard.type('Forces')
+    await page.keyboard.press('Tab')
+    expect(await trouble('storage-full')).toContain('storage is full')
+    await see(page, 'not stored')
+    expect(await title.evaluate(e => (e as HTMLInputElement).value)).toBe('Forces')
+  })
+})
+
+describe('a second tab', () => {
+  it('of the same folio can look, not change', async () => {
+    await go('pages', '[data-part=page]')
+    const second = await openPage(browser, app.origin)
+    await second.goto(`${app.origin}/folio/balloon-day/pages`)
+    await see(second, 'read only: open in another tab')
+    expect(await second.$eval('[data-part=question-row] input', e => (e as HTMLInputElement).disabled)).toBe(true)
+    await second.close()
+  })
+})
+
+describe('addresses', () => {
+  it('of folios that are not here say so', async () => {
+    await page.goto(`${app.origin}/folio/nowhere/solve`)
+    await see(page, 'This folio is not in this browser')
+  })
+  it('of the class site refuse what is not theirs', async () => {
+    const at = (path: string, init?: RequestInit) => fetch(app.origin + path, init).then(r => r.status)
+    const { id, key } = await (await fetch(`${app.origin}/api/class-site`, { method: 'POST', body: '{"title":"x"}' })).json() as { id: string, key: string }
+    const put = (path: string, k = key) => at(`/api/class-site/${id}/${path}`, { method: 'PUT', body: 'x', headers: { 'x-publication-key': k } })
+    expect(await at('/api/class-site', { method: 'POST', body: '{"title":5}' })).toBe(400)
+    expect(await put('index.html', 'wrong')).toBe(403)
+    expect(await put('evil.js')).toBe(400)
+    expect(await put('..%2Foutside.html')).toBe(400)
+    expect(await put('index.html')).toBe(200)
+    expect(await at(`/class/${id}/`)).toBe(404)
+    expect(await at(`/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })).toBe(200)
+    expect(await at(`/class/${id}/`)).toBe(200)
+    expect(await put('index.html')).toBe(409)
+    expect(await at(`/class/${id}/none.mp4`)).toBe(404)
+    expect(await at('/class/0000000000000000/')).toBe(404)
+    const part = await fetch(`${app.origin}/class/${id}/index.html`, { headers: { range: 'bytes=0-0' } })
+    expect([part.status, part.headers.get('content-range'), await part.text()]).toEqual([206, 'bytes 0-0/1', 'x'])
+    expect(await at(`/class/${id}/index.html`, { headers: { range: 'bytes=9-' } })).toBe(416)
+  })
+})

@@ -1,0 +1,162 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { parseText } from 'media-captions'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { Cut } from '../../core/cut'
+import { questionName } from '../../core/folio'
+import { makeDemoFolio } from '../../demo/make'
+import { exportDemo } from '../../scripts/export-demo'
+import { launch, openPage, startApp } from '../support/browser'
+import { Downloads } from '../support/downloads'
+import { decodeErrors, frameAt, likeness, probe, soundOf } from '../support/media'
+
+/** Exported files against tools that nobody here wrote: ffprobe, ffmpeg, poppler, qpdf, an independent WebVTT reader. */
+const root = mkdtempSync(join(tmpdir(), 'orthograph-export-'))
+const out = { mp4: join(root, 'mp4'), webm: join(root, 'webm') }
+const demo = await makeDemoFolio()
+const recorded = demo.folio.questions.filter(q => q.ledger)
+const cutOf = (i: number) => new Cut(recorded[i]!.ledger!, demo.takes[i]!.take.durationMs)
+const BASES = ['01-Still-to-climb', '03-Half-the-pressure', '04-Bottles-of-helium']
+
+beforeAll(async () => {
+  await exportDemo({ out: out.mp4, container: 'mp4' })
+  await exportDemo({ out: out.webm, container: 'webm', mode: 'steady' })
+}, 300_000)
+afterAll(() => rmSync(root, { recursive: true, force: true }))
+
+describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
+  const videos = [...BASES, 'Balloon-Day']
+  const expected = videos.map((_, i) => i < 3
+    ? { duration: cutOf(i).duration, title: questionName(recorded[i]!), chapters: cutOf(i).chapters() }
+    : { duration: [0, 1, 2].reduce((s, k) => s + cutOf(k).duration, 0), title: 'Balloon Day', chapters: recorded.map((q, k) => ({ t: [0, 1, 2].slice(0, k).reduce((s, j) => s + cutOf(j).duration, 0), title: questionName(q) })) })
+
+  it.each(videos.map((name, i) => [name, i] as const))('%s: ffprobe finds its length, streams, title and chapters', (name, i) => {
+    const found = probe(join(out[kind], `${name}.${kind}`))
+    expect(Math.abs(Number(found.format.duration) * 1000 - expected[i]!.duration)).toBeLessThanOrEqual(50)
+    expect(found.format.tags?.title ?? found.format.tags?.['MOVIE/TITLE']).toBe(expected[i]!.title)
+    expect(found.streams.map(s => s.codec_name)).toEqual(kind === 'mp4' ? ['h264', 'aac'] : ['vp9', 'opus'])
+    expect(found.streams[0]).toMatchObject({ width: 1280, height: 720 })
+    expect(found.chapters.map(c => c.tags.title)).toEqual(expected[i]!.chapters.map(c => c.title))
+    found.chapters.forEach((c, k) => expect(Math.abs(Number(c.start_time) * 1000 - expected[i]!.chapters[k]!.t)).toBeLessThanOrEqual(1))
+    if (kind === 'webm') expect(Number(found.streams[0]!.nb_read_frames)).toBe(frameCount(i))
+  })
+  /** 30 pictures a second of each question in it. */
+  const frameCount = (i: number) => (i < 3 ? [i] : [0, 1, 2]).reduce((s, k) => s + Math.ceil((cutOf(k).duration / 1000) * 30 - 1e-6), 0)
+
+  it.each(videos)('%s: ffmpeg decodes every frame, and the sound is as long as the pictures', (name) => {
+    const file = join(out[kind], `${name}.${kind}`)
+    expect(decodeErrors(file)).toBe('')
+    const pcm = soundOf(file)
+    expect(Math.abs(pcm.length / 48 - expected[videos.indexOf(name)]!.duration)).toBeLessThanOrEqual(50)
+  })
+
+  it('the sound lies where it was recorded', () => {
+    const source = join(root, `source-${kind}.ogg`)
+    writeFileSync(source, new Uint8Array(readFileSync(join(import.meta.dirname, '../../demo/voice/bottles-of-helium.ogg'))))
+    expect(Math.abs(lag(soundOf(source), soundOf(join(out[kind], `${BASES[2]}.${kind}`))))).toBeLessThanOrEqual(25)
+  })
+})
+
+/** How much later `b` is than `a`, ms, by the correlation of ten seconds of speech. */
+function lag(a: Int16Array, b: Int16Array): number {
+  const from = 48 * 2000
+  let best = { lag: 0, sum: -Infinity }
+  for (let shift = -48 * 60; shift <= 48 * 60; shift += 6) {
+    let sum = 0
+    for (let i = from; i < from + 48 * 10_000; i += 5) sum += a[i]! * b[i + shift]!
+    if (sum > best.sum) best = { lag: shift / 48, sum }
+  }
+  return best.lag
+}
+
+describe('files beside the videos', () => {
+  it('are read by an independent WebVTT reader', async () => {
+    const files = readdirSync(out.mp4, { recursive: true, encoding: 'utf8' }).filter(f => f.endsWith('.vtt'))
+    expect(files.length).toBe(14)
+    for (const file of files) {
+      const { cues, errors } = await parseText(readFileSync(join(out.mp4, file), 'utf8'), { type: 'vtt', strict: true })
+      expect(errors).toEqual([])
+      expect(cues.length).toBeGreaterThan(1)
+    }
+  })
+  it('the worksheet is whole: poppler reads its text, qpdf finds nothing wrong', () => {
+    const pdf = join(out.mp4, 'site/worksheet/balloon-day-worksheet.pdf')
+    expect(execFileSync('pdftotext', [pdf, '-'], { encoding: 'utf8' })).toContain('The balloon is planned to burst at 30 204 m')
+    expect(execFileSync('pdfinfo', [pdf], { encoding: 'utf8' })).toMatch(/Pages:\s+2/)
+    execFileSync('qpdf', ['--check', pdf])
+  })
+})
+
+describe('in a browser', () => {
+  it('a frame of the video is the picture that the scene makes of that moment', async () => {
+    const app = await startApp()
+    const browser = await launch()
+    try {
+      const page = await openPage(browser, app.origin)
+      const downloads = await Downloads.into(browser, join(root, 'stills'))
+      await page.goto(app.origin)
+      await page.waitForSelector('[data-part=folio]')
+      await page.goto(`${app.origin}/folio/balloon-day/proof?q=question-1`)
+      await page.waitForSelector('canvas[data-page=shown]')
+      for (let i = 0; i < 6; i++) {
+        await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowDown')
+        const still = await downloads.after(() => page.keyboard.press('i'))
+        const at = Number(/(\d+)ms\.png$/.exec(still)![1]) / 1000
+        for (const kind of ['mp4', 'webm'] as const) {
+          const frame = join(root, `frame-${kind}.png`)
+          frameAt(join(out[kind], `${BASES[0]}.${kind}`), at + 0.034, frame)
+          expect(likeness(still, frame), `${kind} at ${at} s`).toBeGreaterThan(30)
+        }
+      }
+    }
+    finally {
+      await browser.close()
+      rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+      app.stop()
+    }
+  })
+
+  it.each(['mp4', 'webm'] as const)('the student page works from a folder, and its player seeks rightly (%s)', async (kind) => {
+    const browser = await launch()
+    try {
+      const page = await openPage(browser, 'file://')
+      await page.goto(pathToFileURL(join(out[kind], 'site/index.html')).href)
+      expect(await page.$eval('h1', h => h.textContent)).toBe('Balloon Day')
+      expect(await page.$$eval('section.question', all => all.length)).toBe(3)
+      await page.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
+      expect(await page.$eval('body', b => getComputedStyle(b).backgroundImage)).toContain('gradient')
+      const seeks = await page.evaluate(async () => {
+        const video = document.querySelector('video') as HTMLVideoElement
+        const out: number[] = []
+        for (let i = 0; i < 12; i++) {
+          const t = ((i * 37) % 60) + 0.4
+          const shown = new Promise<number>(r => video.requestVideoFrameCallback((_, m) => r(m.mediaTime)))
+          video.currentTime = t
+          out.push(t - await shown)
+        }
+        return out
+      })
+      // A picture lasts at most a second, so the one on screen began no longer ago than that.
+      for (const off of seeks) expect(off >= -0.04 && off <= 1.05, String(seeks)).toBe(true)
+      await page.click('#q1 .steps li:nth-child(3) button')
+      await page.waitForFunction(() => document.querySelector('#q1 .steps li:nth-child(3) button')!.getAttribute('aria-current') === 'true')
+      await page.click('#q1 .captions')
+      expect(await page.$eval('#q1 video', v => { const t = (v as HTMLVideoElement).textTracks[0]!; return [t.mode, t.cues!.length > 5] })).toEqual(['showing', true])
+      await page.select('#q1 .speed', '1.5')
+      expect(await page.$eval('#q1 video', v => (v as HTMLVideoElement).playbackRate)).toBe(1.5)
+      await page.type('#find', 'bottle holds')
+      await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
+      expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q3'])
+      await page.setViewport({ width: 360, height: 740 })
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
+      expect(page.faults).toEqual([])
+    }
+    finally {
+      await browser.close()
+      rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+    }
+  })
+})
