@@ -45,8 +45,8 @@ export default defineNuxtConfig({
   },
   typescript: {
     strict: true,
-    tsConfig: { include: ['../core/**/*', '../workers/**/*'] },
-    nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/**/*', '../*.ts'] },
+    tsConfig: { include: ['../core/**/*', '../workers/**/*', '../bench/worker.ts'] },
+    nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/run.ts', '../*.ts'] },
   },
   eslint: { config: { stylistic: false } },
 })

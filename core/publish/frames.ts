@@ -6,7 +6,7 @@ export type FrameMode = 'steady' | 'on-change'
 /** Pictures a second in steady mode. */
 export const STEADY_RATE = 30
 /** Growing ink needs no more pictures a second than this to look continuous. */
-export const CHANGE_RATE = 15
+export const CHANGE_RATE = 12
 /** The picture is repeated at least this often, ms: one very long frame makes players seek wrongly. */
 export const REPEAT_MS = 1000
 /** Key frames come at least this often, ms. */

@@ -48,7 +48,6 @@ export function videoConfig(codec: VideoCodec, size: { width: number, height: nu
       ? new Quality({ quantizer: 30, bitrate: 900_000 * pixels })
       : new Quality({ bitrate: Math.round(1_500_000 * pixels), bitrateMode: 'variable' }),
     keyFrameInterval: (2 * KEY_MS) / 1000,
-    contentHint: 'text',
-    latencyMode: 'quality',
+    contentHint: 'text', latencyMode: 'quality',
   }
 }

@@ -1,0 +1,179 @@
+/**
+ * `npm run bench`: the performance promises, measured. Ratios and medians; figures go into docs/architecture.md by hand.
+ */
+import { build } from 'esbuild'
+import { createServer } from 'node:http'
+import { execFileSync } from 'node:child_process'
+import { rmSync } from 'node:fs'
+import type { Browser, Page } from 'puppeteer-core'
+import { BoardIndex } from '../core/take'
+import { OutlineCache, sceneOf } from '../core/scene'
+import { seededRandom } from '../core/ink'
+import { freePort, launch, openPage, startApp } from '../tests/support/browser'
+import { makeLesson } from './lesson'
+
+const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!
+const p95 = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)]!
+let failed = false
+function report(name: string, value: number, unit: string, bound: number, better: 'more' | 'less') {
+  const holds = better === 'more' ? value >= bound : value <= bound
+  failed ||= !holds
+  console.log(`${holds ? 'holds ' : 'MISSED'}  ${name.padEnd(58)} ${value.toFixed(2).padStart(9)} ${unit} (${better === 'more' ? 'at least' : 'at most'} ${bound})`)
+}
+const only = process.argv[2]
+const wanted = (part: string) => !only || only === part
+
+/** The board of a 60-minute take with 100,000 points at random moments. */
+function boards() {
+  const lesson = makeLesson(60, 100_000)
+  const index = new BoardIndex(lesson.events)
+  const random = seededRandom(9)
+  const cache = new OutlineCache()
+  const board: number[] = []
+  const scene: number[] = []
+  for (let i = 0; i < 400; i++) {
+    const t = random() * lesson.durationMs
+    const a = performance.now()
+    const now = index.at(t)
+    const b = performance.now()
+    sceneOf(now, lesson.page, lesson.frame, cache)
+    board.push(b - a)
+    scene.push(performance.now() - a)
+  }
+  console.log(`        a take of 60 minutes, ${lesson.points} points, ${lesson.events.length} events`)
+  report('board at a random moment, p95', p95(board), 'ms', 16, 'less')
+  report('board and its drawings, p95', p95(scene), 'ms', 16, 'less')
+}
+
+/** Serves the bench's own page; the product has no bench in it. */
+async function benchPage(browser: Browser): Promise<{ page: Page, close(): void }> {
+  const { outputFiles } = await build({ entryPoints: [new URL('worker.ts', import.meta.url).pathname], bundle: true, write: false, format: 'esm', platform: 'browser', target: 'chrome120', logLevel: 'error' })
+  const port = await freePort()
+  const server = createServer((request, response) => {
+    const script = request.url === '/worker.js'
+    response.setHeader('Content-Type', script ? 'text/javascript' : 'text/html')
+    response.end(script ? outputFiles[0]!.text : '<!doctype html><title>bench</title>')
+  }).listen(port, '127.0.0.1')
+  const page = await openPage(browser, `http://127.0.0.1:${port}`)
+  await page.goto(`http://127.0.0.1:${port}/`)
+  return { page, close: () => server.close() }
+}
+interface Outcome { tookMs: number, bytes: number, durationMs: number, pictures: number, codecs: string, error?: string }
+const inWorker = (page: Page, request: object) => page.evaluate((r: object) => new Promise<unknown>((resolve) => {
+  const worker = new Worker('/worker.js', { type: 'module' })
+  worker.onmessage = (e) => { worker.terminate(); resolve(e.data) }
+  worker.postMessage(r)
+}), request) as Promise<Outcome>
+
+async function exports_(browser: Browser) {
+  const { page, close } = await benchPage(browser)
+  for (const container of ['mp4', 'webm'] as const) {
+    const full: Outcome[] = []
+    const bare: number[] = []
+    for (let i = 0; i < 3; i++) {
+      full.push(await inWorker(page, { kind: 'render', minutes: 2, container }))
+      bare.push((await inWorker(page, { kind: 'bare', minutes: 2, container })).tookMs)
+      if (full[i]!.error) throw new Error(full[i]!.error)
+    }
+    const took = median(full.map(f => f.tookMs))
+    const f = full[0]!
+    console.log(`        ${container}, 720p on change: ${f.pictures} pictures in ${(f.durationMs / 1000).toFixed(0)} s of lesson, ${f.codecs}; alone ${median(bare).toFixed(0)} ms, whole ${took.toFixed(0)} ms`)
+    report(`export speed, ${container}`, f.durationMs / took, '× real time', 8, 'more')
+    report(`share of the bare encoder on the same pictures, ${container}`, median(bare) / took, '', 0.7, 'more')
+    report(`size, ${container}`, f.bytes / 1e6 / (f.durationMs / 60_000), 'MB a minute', 2.5, 'less')
+  }
+  close()
+}
+
+/** Memory of all of the browser's processes while a video is made, at its highest, MB. */
+async function peakWhile(browser: Browser, work: () => Promise<unknown>): Promise<number> {
+  const pid = browser.process()!.pid!
+  let peak = 0
+  const timer = setInterval(() => {
+    const rows = execFileSync('ps', ['-eo', 'pid,ppid,rss'], { encoding: 'utf8' }).trim().split('\n').slice(1).map(r => r.trim().split(/\s+/).map(Number))
+    const family = new Set([pid])
+    for (let grown = true; grown;) { grown = false; for (const [p, parent] of rows) if (family.has(parent!) && !family.has(p!)) { family.add(p!); grown = true } }
+    peak = Math.max(peak, rows.filter(([p]) => family.has(p!)).reduce((s, [, , rss]) => s + rss!, 0) / 1024)
+  }, 250)
+  await work()
+  clearInterval(timer)
+  return peak
+}
+async function memory(browser: Browser) {
+  const { page, close } = await benchPage(browser)
+  const short = await peakWhile(browser, () => inWorker(page, { kind: 'render', minutes: 2, container: 'mp4' }))
+  const long = await peakWhile(browser, () => inWorker(page, { kind: 'render', minutes: 12, container: 'mp4' }))
+  // The made-up sound is itself in memory here, 5.8 MB a minute; from the store it would be read from disk.
+  report('memory for a lesson six times as long, without its sound', (long - 10 * 5.8 * 2) / short, '×', 1.25, 'less')
+  close()
+}
+
+/** Cost of pen events in the built application, with 20,000 points on the board: the handlers' own time and that of drawing. */
+async function pen(browser: Browser, origin: string) {
+  const page = await openPage(browser, origin)
+  // A text, not a function: it runs in the page before anything else, without this file's own helpers.
+  await page.evaluateOnNewDocument(`
+    window.costs = []
+    const timed = f => function (...a) { const t = performance.now(); const r = f.apply(this, a); window.costs.push(performance.now() - t); return r }
+    const add = EventTarget.prototype.addEventListener
+    EventTarget.prototype.addEventListener = function (type, listener, options) { return add.call(this, type, type.startsWith('pointer') && this instanceof HTMLCanvasElement ? timed(listener) : listener, options) }
+    const raf = window.requestAnimationFrame.bind(window)
+    window.requestAnimationFrame = f => raf(timed(f))
+    localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: 'none', countdown: 0 }))
+  `)
+  await page.goto(`${origin}/`)
+  await page.waitForSelector('[data-part=folio]')
+  await page.goto(`${origin}/folio/balloon-day/solve?q=question-2`)
+  await page.waitForSelector('canvas[data-page=shown]')
+  await page.keyboard.press('r')
+  await page.waitForSelector('[data-part=taking]')
+  const box = (await (await page.$('[data-part=frame]'))!.boundingBox())!
+  const client = await page.createCDPSession()
+  const write = async (n: number, points: number) => {
+    const x0 = box.x + 30 + (n % 12) * 60, y0 = box.y + 130 + (Math.floor(n / 12) % 9) * 34
+    const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', i: number) => client.send('Input.dispatchMouseEvent', { type, x: x0 + (i * 50) / points, y: y0 + 10 * Math.sin(i / 5), button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen', force: 0.5 + 0.2 * Math.sin(i) })
+    await send('mousePressed', 0)
+    await Promise.all(Array.from({ length: points }, (_, i) => send('mouseMoved', i + 1)))
+    await send('mouseReleased', points)
+  }
+  for (let n = 0; n < 210; n++) await write(n, 96)
+  await page.evaluate(() => { (window as unknown as { costs: number[] }).costs.length = 0 })
+  for (let n = 0; n < 25; n++) await write(n, 60)
+  const costs = await page.evaluate(() => (window as unknown as { costs: number[] }).costs)
+  console.log(`        ${costs.length} handlers and drawings measured, median ${median(costs).toFixed(2)} ms`)
+  report('pen event with 20,000 points on the board, p95', p95(costs), 'ms', 4, 'less')
+  await page.keyboard.press('s')
+  await page.waitForSelector('[data-part=proof-board]')
+  await page.close()
+}
+
+async function firstScreen(origin: string) {
+  const times: number[] = []
+  for (let i = 0; i < 5; i++) {
+    const browser = await launch()
+    const page = await openPage(browser, origin)
+    const began = performance.now()
+    await page.goto(origin, { waitUntil: 'domcontentloaded' })
+    await page.waitForSelector('#new-title', { visible: true })
+    times.push((performance.now() - began) / 1000)
+    await browser.close()
+    rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+  }
+  report('first screen usable, fresh browser, median', median(times), 's', 2, 'less')
+}
+
+if (wanted('board')) boards()
+const app = await startApp()
+const browser = await launch()
+try {
+  if (wanted('first')) await firstScreen(app.origin)
+  if (wanted('pen')) await pen(browser, app.origin)
+  if (wanted('export')) await exports_(browser)
+  if (wanted('memory')) await memory(browser)
+}
+finally {
+  await browser.close()
+  rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+  app.stop()
+}
+process.exit(failed ? 1 : 0)

@@ -1,0 +1,61 @@
+/**
+ * Installs what is missing on a fresh machine. Uses nothing but Node itself, as it runs before anything is installed.
+ */
+import { execFileSync, spawnSync } from 'node:child_process'
+import { existsSync, readFileSync, statSync, readdirSync, writeFileSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { join } from 'node:path'
+
+export const root = new URL('..', import.meta.url).pathname
+const run = (command, args) => execFileSync(command, args, { cwd: root, stdio: 'inherit' })
+const has = command => spawnSync('sh', ['-c', `command -v ${command}`]).status === 0
+const hashOf = text => createHash('sha256').update(text).digest('hex')
+
+/** Registry packages, when they are missing or the lock file has changed since. */
+export function ensurePackages() {
+  const stamp = join(root, 'node_modules/.orthograph-installed')
+  const lock = hashOf(readFileSync(join(root, 'package-lock.json')))
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  console.log('Installing packages')
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])
+  writeFileSync(stamp, lock)
+}
+
+/** Debian's programs that the tests look through: a browser, and independent readers of what is made. */
+export function ensurePrograms() {
+  const wanted = { 'chromium': 'chromium', 'ffmpeg': 'ffmpeg', 'ffprobe': 'ffmpeg', 'pdftotext': 'poppler-utils', 'qpdf': 'qpdf' }
+  const missing = [...new Set(Object.entries(wanted).filter(([command]) => !has(command) && !(command === 'chromium' && process.env.CHROMIUM)).map(([, pack]) => pack))]
+  if (!missing.length) return
+  if (!has('apt-get') || process.getuid?.() !== 0) {
+    console.error(`These programs are missing: ${missing.join(', ')}. Install them, for example: sudo apt-get install ${missing.join(' ')}`)
+    process.exit(1)
+  }
+  console.log(`Installing ${missing.join(', ')}`)
+  run('apt-get', ['update', '-qq'])
+  execFileSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+}
+
+const SOURCES = ['app', 'core', 'workers', 'server', 'demo', 'student', 'public', 'scripts/assets.mjs', 'nuxt.config.ts', 'package-lock.json']
+const MADE = ['public/pdfjs', 'public/demo', 'public/sim']
+
+/** A fingerprint of everything that the build is made from. */
+function sourceHash() {
+  const hash = createHash('sha256')
+  const add = (path) => {
+    if (MADE.includes(path) || !existsSync(join(root, path))) return
+    if (statSync(join(root, path)).isDirectory()) for (const name of readdirSync(join(root, path)).sort()) add(`${path}/${name}`)
+    else hash.update(path).update(readFileSync(join(root, path)))
+  }
+  SOURCES.forEach(add)
+  return hash.digest('hex')
+}
+
+/** Builds the application when its sources have changed since the last build. */
+export function ensureBuild() {
+  const stamp = join(root, '.output/source-hash')
+  const hash = sourceHash()
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return
+  console.log('Building the application')
+  run('npm', ['run', 'build', '--silent'])
+  writeFileSync(stamp, hash)
+}
