@@ -13,10 +13,42 @@
     })
   }
 
+  /** "1:05" */
+  function clock(seconds) {
+    var s = Math.floor(seconds)
+    return Math.floor(s / 60) + ':' + String(s % 60).padStart(2, '0')
+  }
+
+  /** Controls below the picture instead of over it, where they would cover what is written. */
+  function controls(section, video) {
+    var bar = section.querySelector('.bar')
+    var play = bar.querySelector('.play')
+    var at = bar.querySelector('.at')
+    var time = bar.querySelector('.time')
+    var toggle = function () { if (video.paused) void video.play(); else video.pause() }
+    bar.hidden = false
+    video.controls = false
+    play.addEventListener('click', toggle)
+    video.addEventListener('click', toggle)
+    video.addEventListener('play', function () { play.textContent = 'Pause' })
+    video.addEventListener('pause', function () { play.textContent = 'Play' })
+    video.addEventListener('timeupdate', function () {
+      at.value = String(video.currentTime * 1000)
+      time.textContent = clock(video.currentTime) + ' of ' + clock(Number(at.max) / 1000)
+    })
+    at.addEventListener('input', function () { video.currentTime = Number(at.value) / 1000 })
+    bar.querySelector('.wide').addEventListener('click', function () {
+      video.controls = true
+      if (video.requestFullscreen) void video.requestFullscreen()
+    })
+    document.addEventListener('fullscreenchange', function () { if (!document.fullscreenElement) video.controls = false })
+  }
+
   sections.forEach(function (section) {
     var video = section.querySelector('video')
     var steps = Array.prototype.slice.call(section.querySelectorAll('.steps button'))
     var said = Array.prototype.slice.call(section.querySelectorAll('.said'))
+    controls(section, video)
     var track = video.addTextTrack('captions', 'Captions', document.documentElement.lang)
     track.mode = 'hidden'
     said.forEach(function (button) {

@@ -32,8 +32,8 @@ const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [
       >
         <path
           d="M5 9c6-7 10-7 14-2s9 4 19-2"
-          :stroke-width="{ solid: 2.6, band: 9, fine: 1.3, double: 4.6, dotted: 2 }[ROLE_STYLES[role].line]"
-          :stroke-dasharray="ROLE_STYLES[role].line === 'dotted' ? '3.5 4' : undefined"
+          :stroke-width="{ solid: 2.6, band: 9, fine: 1.3, double: 4.6, dashed: 2 }[ROLE_STYLES[role].line]"
+          :stroke-dasharray="ROLE_STYLES[role].line === 'dashed' ? '5 4' : undefined"
           :stroke-opacity="ROLE_STYLES[role].line === 'band' ? 0.55 : 1"
         />
         <path

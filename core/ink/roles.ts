@@ -16,7 +16,7 @@ export interface RoleStyle {
   /** How far pressure thins and thickens the line, 0…1. */
   thinning: number
   /** Told apart without colour, too. */
-  line: 'solid' | 'band' | 'fine' | 'double' | 'dotted'
+  line: 'solid' | 'band' | 'fine' | 'double' | 'dashed'
 }
 
 export const ROLE_STYLES: Record<PenRole, RoleStyle> = {
@@ -24,5 +24,5 @@ export const ROLE_STYLES: Record<PenRole, RoleStyle> = {
   given: { label: 'Given', use: 'marking words and data', colour: '#e0a526', alpha: 0.42, width: 10, thinning: 0.08, line: 'band' },
   carry: { label: 'Carry', use: 'small regrouping marks', colour: '#6b3fa0', alpha: 1, width: 1.15, thinning: 0.35, line: 'fine' },
   answer: { label: 'Answer', use: 'the result', colour: '#c8331b', alpha: 1, width: 3.4, thinning: 0.4, line: 'double' },
-  aside: { label: 'Aside', use: 'a remark beside the way', colour: '#5d5a52', alpha: 1, width: 1.25, thinning: 0.1, line: 'dotted' },
+  aside: { label: 'Aside', use: 'a remark beside the way', colour: '#5d5a52', alpha: 1, width: 1.3, thinning: 0.1, line: 'dashed' },
 }

@@ -28,7 +28,7 @@ export function outlineStroke(stroke: Stroke, count = stroke.points.length / POI
   const samples = samplesOf(stroke, count)
   const last = count * POINT_SIZE === stroke.points.length
   const trace = (pieces: [number, number, number][][], width: number, streamline = 0.32) => pieces.map(piece => ring(piece, width, style.thinning, streamline, stroke.tool !== 'pen', last))
-  if (style.line === 'dotted') return [{ rings: trace(dashes(samples, 2.6, 1.9), style.width, 0), colour: style.colour, alpha: style.alpha }]
+  if (style.line === 'dashed') return [{ rings: trace(dashes(samples, 4.4, 1.5), style.width, 0), colour: style.colour, alpha: style.alpha }]
   const body: Outline = { rings: trace([samples], style.width), colour: style.colour, alpha: style.alpha }
   if (style.line !== 'double') return [body]
   return [body, { rings: trace([samples], style.width * 0.34), colour: '#ffe9e2', alpha: 0.9 }]

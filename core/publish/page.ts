@@ -81,6 +81,12 @@ function questionSection(q: PublishedQuestion, index: number): string {
 <div class="lesson">
 <div class="screen">
 <video controls playsinline preload="metadata"${q.poster ? ` poster="${escapeHtml(encodePath(q.poster))}"` : ''}><source src="${escapeHtml(encodePath(q.video.path))}" type="${escapeHtml(q.video.mime)}"></video>
+<div class="bar" hidden>
+<button type="button" class="play">Play</button>
+<input type="range" class="at" min="0" max="${Math.round(q.duration)}" value="0" step="10" aria-label="Place in the video">
+<span class="time">${clockTime(0)} of ${clockTime(q.duration)}</span>
+<button type="button" class="wide">Full screen</button>
+</div>
 <div class="tools">
 <label>Speed <select class="speed"><option>0.5</option><option>0.75</option><option selected>1</option><option>1.25</option><option>1.5</option><option>2</option></select></label>
 <label><input type="checkbox" class="captions"> Captions</label>

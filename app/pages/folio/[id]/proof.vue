@@ -26,7 +26,7 @@ const cutTime = computed(() => proof.cut?.fromTake(proof.time) ?? 0)
 const text = (event: Event) => (event.target as HTMLInputElement).value
 
 watch(() => proof.step, (i) => {
-  if (proof.playing) rows.value?.children[i]?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
+  rows.value?.children[i]?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
 })
 async function savePicture() {
   if (!store.folio || !frame.value || !props.current) return

@@ -174,9 +174,9 @@ useStageKeys('Publish', [
             <tr class="border-b border-(--rule-fine)">
               <th class="px-5 py-2 font-normal">
                 Video
-              </th><th class="py-2 font-normal">
+              </th><th class="py-2 pr-5 font-normal">
                 Length
-              </th><th class="py-2 font-normal">
+              </th><th class="py-2 pr-5 font-normal">
                 Size
               </th><th class="py-2 pr-5 text-right font-normal">
                 Files
@@ -199,10 +199,10 @@ useStageKeys('Publish', [
                   <strong v-if="!fresh"> — steps changed since; render it again</strong>
                 </p>
               </td>
-              <td class="whitespace-nowrap pr-4">
+              <td class="whitespace-nowrap pr-5">
                 {{ clockTime(p.durationMs) }}
               </td>
-              <td class="whitespace-nowrap pr-4">
+              <td class="whitespace-nowrap pr-5">
                 {{ megabytes(p.bytes) }}
               </td>
               <td class="whitespace-nowrap pr-3 text-right">

@@ -1,0 +1,81 @@
+/** Makes the pictures of the main views in docs/screenshots, from the sample folio: `npm run screenshots`. */
+import { mkdirSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { tmpdir } from 'node:os'
+import type { Page } from 'puppeteer-core'
+import { launch, openPage, press, startApp } from '../tests/support/browser'
+import { exportDemo } from './export-demo'
+
+const folder = join(new URL('..', import.meta.url).pathname, 'docs/screenshots')
+const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
+mkdirSync(folder, { recursive: true })
+const app = await startApp()
+const browser = await launch()
+const page = await openPage(browser, app.origin)
+const shot = async (name: string, of: Page = page) => {
+  await wait(900)
+  await of.screenshot({ path: join(folder, `${name}.png`) })
+  console.log(name)
+}
+const settings = (values: object) => page.evaluate((v: object) => localStorage.setItem('orthograph-settings', JSON.stringify({ ...JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}'), ...v })), values)
+const go = async (stage: string, question: string, ready: string) => {
+  await page.goto(`${app.origin}/folio/balloon-day/${stage}?q=question-${question}`)
+  await page.waitForSelector(ready)
+}
+
+await page.goto(app.origin)
+await page.waitForSelector('[data-part=folio] canvas')
+await shot('home')
+await settings({ pen: 'sim:pen', countdown: 0, simulatedText: '318 × 46 = 12720 + 1908\n         = 14628', microphone: 'sim:voice' })
+await go('pages', '1', '[data-part=page] canvas')
+await shot('pages')
+await go('solve', '2', 'canvas[data-page=shown]')
+await shot('solve-at-rest')
+await page.keyboard.press('r')
+await page.waitForSelector('[data-part=taking]')
+await page.keyboard.press('w')
+await wait(5000)
+await page.keyboard.press('Space')
+await wait(2600)
+await shot('solve-recording')
+await page.keyboard.press('s')
+await page.waitForSelector('[data-part=proof-board]')
+await go('proof', '1', 'canvas[data-page=shown]')
+for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowDown')
+await page.keyboard.press('ArrowRight')
+await page.keyboard.press('ArrowRight')
+await page.keyboard.press('ArrowRight')
+await shot('proof')
+await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'dark' }])
+await page.evaluate(() => localStorage.setItem('nuxt-color-mode', 'dark'))
+await go('proof', '4', 'canvas[data-page=shown]')
+for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowDown')
+await page.keyboard.press('ArrowRight')
+await shot('proof-dark')
+await page.evaluate(() => localStorage.setItem('nuxt-color-mode', 'light'))
+await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: 'light' }])
+await go('publish', '1', '[data-part=spine]')
+await press(page, 'Render 5 videos')
+await page.waitForSelector('[data-part=video]:nth-child(2)', { timeout: 120_000 })
+await shot('publish')
+await browser.close()
+rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+app.stop()
+
+const out = join(tmpdir(), `orthograph-shots-${process.pid}`)
+await exportDemo({ out })
+const reader = await launch()
+const student = await openPage(reader, 'file://')
+await student.goto(pathToFileURL(join(out, 'site/index.html')).href)
+await student.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
+await student.click('#q1 .steps li:nth-child(5) button')
+await wait(4000)
+await student.evaluate(() => { document.querySelector('video')!.pause(); window.scrollTo(0, 190) })
+await shot('student-page', student)
+await student.setViewport({ width: 360, height: 780, deviceScaleFactor: 1.5 })
+await student.evaluate(() => window.scrollTo(0, 340))
+await shot('student-page-phone', student)
+await reader.close()
+rmSync(reader.profile, { recursive: true, force: true, maxRetries: 5 })
+rmSync(out, { recursive: true, force: true })
