@@ -4,7 +4,7 @@ import { pictureOfPage } from '../pdf/pageStore'
 
 /** A page with the regions of its questions; regions are drawn, moved and resized on it. */
 const props = defineProps<{ page: Page, number: number, width: number, questions: readonly Question[], selected: string | null, readOnly: boolean }>()
-const emit = defineEmits<{ draw: [box: Box], place: [questionId: string, regionId: string, box: Box], select: [questionId: string] }>()
+const emit = defineEmits<{ draw: [box: Box], place: [questionId: string, regionId: string, box: Box], select: [questionId: string], dropRegion: [questionId: string, regionId: string] }>()
 const store = useFolio()
 const notices = useNotices()
 const sheet = ref<HTMLElement>()
@@ -123,6 +123,17 @@ const boxOf = (regionId: string, box: Box) => held.value?.regionId === regionId 
             :class="grip"
             @pointerdown="take($event, question.id, region.id, grip, region.box)"
           />
+          <button
+            v-if="question.regions.length > 1"
+            type="button"
+            class="drop"
+            :aria-label="`Remove this region of question ${question.number}`"
+            title="Remove this region; undo brings it back"
+            @pointerdown.stop
+            @click="emit('dropRegion', question.id, region.id)"
+          >
+            <UIcon name="i-lucide-x" />
+          </button>
         </template>
       </div>
       <div
@@ -142,6 +153,8 @@ const boxOf = (regionId: string, box: Box) => held.value?.regionId === regionId 
 .region { border: 1.5px solid #3c67b5; background: rgb(60 103 181 / 0.05); cursor: move; }
 .region.selected { border-width: 2px; border-color: #1f3f80; background: rgb(60 103 181 / 0.1); }
 .tag { position: absolute; left: -1.5px; top: -1.5px; min-width: 1.75rem; padding: 0 0.4rem; background: #1f3f80; color: #fff; text-align: center; font-size: 1rem; line-height: 1.6rem; }
+
+.drop { position: absolute; right: 8px; top: 8px; display: grid; place-items: center; width: 28px; height: 28px; background: #fff; color: #1f3f80; border: 1.5px solid #1f3f80; cursor: pointer; }
 .grip { position: absolute; width: 13px; height: 13px; background: #fff; border: 2px solid #1f3f80; }
 .grip.n, .grip.s { left: calc(50% - 6px); cursor: ns-resize; } .grip.w, .grip.e { top: calc(50% - 6px); cursor: ew-resize; }
 .grip.n, .grip.nw, .grip.ne { top: -7px; } .grip.s, .grip.sw, .grip.se { bottom: -7px; }

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { clockTime } from '#core/publish'
-
 const shelf = useShelf()
 const open = useFolio()
 const config = useRuntimeConfig()
@@ -83,31 +81,7 @@ useStageKeys('Folios', [
         </div>
       </header>
 
-      <section
-        v-for="item in shelf.lost"
-        :key="item.take.id"
-        class="mt-6 flex items-center gap-4 border border-l-4 border-(--taking) bg-default p-4"
-        data-part="lost-take"
-      >
-        <div class="grow">
-          <h2 class="text-lg font-semibold">
-            A take was cut off at {{ clockTime(item.durationMs) }}
-          </h2>
-          <p class="text-sm text-toned">
-            {{ item.folio.title }}, question {{ item.folio.questions.find(q => q.id === item.take.questionId)?.number ?? '?' }}. Ink and sound up to the last second are here.
-          </p>
-        </div>
-        <UButton @click="shelf.keepLost(item)">
-          Keep the take
-        </UButton>
-        <UButton
-          color="neutral"
-          variant="outline"
-          @click="shelf.dropLost(item)"
-        >
-          Throw it away
-        </UButton>
-      </section>
+      <LostTakes class="mt-6" />
 
       <p
         v-if="shelf.busy"

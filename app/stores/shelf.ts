@@ -1,4 +1,4 @@
-import { newFolio, Trouble, type Folio, type Take } from '#core/folio'
+import { newFolio, Trouble, type Folio, type Ledger, type Take } from '#core/folio'
 import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
 import { sweepFiles } from '../data/files'
 import { isHeld, takeLock } from '../data/locks'
@@ -57,16 +57,23 @@ export const useShelf = defineStore('shelf', () => {
     await during('Putting the take together', async () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       const settled = await settleTake(take)
-      const folio = (await loadFolio(take.folioId))!
-      const question = folio.questions.find(q => q.id === take.questionId)
-      if (question) {
-        question.ledger = ledgerOf(take.id, await readLog(take.id), take.durationMs)
-        question.proofed = false
-        await saveFolio({ ...folio, updatedAt: new Date().toISOString() })
-      }
+      const ledger = ledgerOf(take.id, await readLog(take.id), take.durationMs)
+      const open = useFolio()
+      if (open.folio?.id === take.folioId) await open.takeDone(settled, ledger)
+      else await giveLedger(take, ledger)
       await putTake(settled)
     })
     await reload()
+  }
+
+  /** Makes a take that of its question, in a folio that is not open here. */
+  async function giveLedger(take: Take, ledger: Ledger) {
+    const folio = await loadFolio(take.folioId)
+    const question = folio?.questions.find(q => q.id === take.questionId)
+    if (!folio || !question) return
+    question.ledger = ledger
+    question.proofed = false
+    await saveFolio({ ...folio, updatedAt: new Date().toISOString() })
   }
 
   async function dropLost(item: LostTake) {
@@ -133,5 +140,5 @@ export const useShelf = defineStore('shelf', () => {
     share.value = null
   }
 
-  return { folios, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove }
+  return { folios, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove, findLost }
 })

@@ -11,7 +11,10 @@ const STAGES = [['pages', 'Pages'], ['solve', 'Solve'], ['proof', 'Proof'], ['pu
 const id = computed(() => String(route.params.id))
 const stage = computed(() => STAGES.find(([path]) => route.path.includes(`/${id.value}/${path}`))?.[0] ?? 'pages')
 
-watch(id, async (value) => { missing.value = !await store.open(value) }, { immediate: true })
+watch(id, async (value) => {
+  missing.value = !await store.open(value)
+  await shelf.findLost()
+}, { immediate: true })
 onBeforeUnmount(() => store.close())
 useHead({ title: () => store.folio ? `${store.folio.title} · Orthograph` : 'Orthograph' })
 
@@ -127,7 +130,12 @@ useStageKeys('This folio', [
           No questions yet
         </p>
       </nav>
-      <div class="min-h-0 min-w-0">
+      <div class="relative min-h-0 min-w-0">
+        <LostTakes
+          v-if="!recording.active && recording.state !== 'settling'"
+          :folio-id="id"
+          class="absolute left-6 right-6 top-4 z-40 shadow-lg"
+        />
         <NuxtPage :current="current" />
       </div>
     </div>

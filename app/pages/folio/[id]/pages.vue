@@ -25,6 +25,9 @@ function draw(pageId: string, box: Box) {
 function place(questionId: string, regionId: string, box: Box) {
   store.changeQuestion(questionId, 'move the region', (q) => { q.regions.find(r => r.id === regionId)!.box = box })
 }
+function dropRegion(questionId: string, regionId: string) {
+  store.changeQuestion(questionId, 'remove a region', (q) => { q.regions = q.regions.filter(r => r.id !== regionId) })
+}
 function rename(id: string, key: 'number' | 'title', event: Event) {
   const value = (event.target as HTMLInputElement).value.trim()
   store.changeQuestion(id, `change the ${key}`, (q) => { q[key] = value || (key === 'number' ? q.number : '') })
@@ -117,6 +120,7 @@ useStageKeys('Pages', [
           @draw="draw(page.id, $event)"
           @place="place"
           @select="select"
+          @drop-region="dropRegion"
         />
       </div>
     </div>

@@ -265,8 +265,18 @@ useStageKeys('Proof', [
         Nothing to look through yet
       </h1>
       <p class="my-4 text-toned">
-        {{ current ? `${questionName(current)} has not been recorded.` : 'There is no question in this folio.' }}
+        {{ !current ? 'There is no question in this folio.' : proof.otherTakes.length ? `${questionName(current)} has takes that are not in use.` : `${questionName(current)} has not been recorded.` }}
       </p>
+      <UButton
+        v-for="take, i in proof.otherTakes"
+        :key="take.id"
+        class="m-1"
+        variant="outline"
+        :disabled="store.readOnly"
+        @click="proof.useTake(take)"
+      >
+        Use take {{ i + 1 }}, {{ clockTime(take.durationMs) }}
+      </UButton>
       <UButton
         v-if="current"
         :to="`/folio/${store.folio?.id}/solve?q=${current.id}`"
