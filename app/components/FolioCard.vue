@@ -52,7 +52,8 @@ onMounted(async () => {
         </p>
       </div>
     </NuxtLink>
-    <dl class="grid grid-cols-[3.5rem_5.2rem_1fr_auto] border-t border-(--rule) text-sm">
+    <div class="flex border-t border-(--rule) text-sm">
+      <dl class="grid grow grid-cols-[3.5rem_5.2rem_1fr]">
       <div class="border-r border-(--rule-fine) px-3 py-2">
         <dt class="cell-label">
           Pages
@@ -77,6 +78,7 @@ onMounted(async () => {
           {{ day }}
         </dd>
       </div>
+      </dl>
       <div class="flex items-center px-1">
         <UButton
           color="neutral"
@@ -95,6 +97,6 @@ onMounted(async () => {
           @click="emit('remove')"
         />
       </div>
-    </dl>
+    </div>
   </article>
 </template>

@@ -96,7 +96,7 @@ const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [
 </template>
 
 <style scoped>
-.tray { width: 5.5rem; }
+.tray { width: 5.875rem; }
 .tool { display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 0.25rem; min-height: 3.25rem; font-size: 0.8125rem; border-left: 4px solid transparent; border-right: 4px solid transparent; }
 .tool:hover { background: var(--ui-bg-elevated); }
 .tool.chosen { background: var(--ui-bg-elevated); border-left-color: var(--frame); font-weight: 700; }

@@ -18,7 +18,7 @@ const base = ref<HTMLCanvasElement>()
 const top = ref<HTMLCanvasElement>()
 const { width, height } = useElementSize(area)
 
-const TRAY = 92
+const TRAY = 98
 const scale = computed(() => Math.max(0.2, Math.min((width.value - TRAY - 46) / props.frame.box.w, (height.value - 56) / props.frame.box.h)))
 const view = computed<Box>(() => {
   const w = width.value / scale.value, h = height.value / scale.value

@@ -66,6 +66,8 @@ useStageKeys('Pages', [
       class="squared relative overflow-y-auto px-4 py-6"
       :class="{ over }"
       data-part="page-area"
+      tabindex="0"
+      aria-label="Pages of the folio"
       @dragover.prevent="over = true"
       @dragleave="over = false"
       @drop.prevent="over = false; bringIn($event.dataTransfer?.files)"

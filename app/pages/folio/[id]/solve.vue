@@ -251,7 +251,7 @@ useStageKeys('Solve', [
       <template #default="{ framePx }">
         <PenTray
           class="absolute"
-          :style="{ top: `${Math.max(8, framePx.top)}px`, ...(settings.remembered.traySide === 'right' ? { left: `${framePx.left + framePx.width + 14}px` } : { left: `${framePx.left - 102}px` }) }"
+          :style="{ top: `${Math.max(8, framePx.top)}px`, ...(settings.remembered.traySide === 'right' ? { left: `${framePx.left + framePx.width + 14}px` } : { left: `${framePx.left - 108}px` }) }"
           :tool="tool"
           :can-undo="canUndo"
           :can-redo="canRedo"
