@@ -46,7 +46,7 @@ export default defineNuxtConfig({
   typescript: {
     strict: true,
     tsConfig: { include: ['../core/**/*', '../workers/**/*', '../bench/worker.ts'] },
-    nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/run.ts', '../*.ts'] },
+    nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/run.ts', './types/nitro-imports.d.ts', '../*.ts'] },
   },
   eslint: { config: { stylistic: false } },
 })

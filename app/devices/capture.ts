@@ -1,3 +1,4 @@
+/// <reference path="./worklet.d.ts" />
 import { ClockOffset } from '#core/take'
 import workletUrl from './capture.worklet?worker&url'
 

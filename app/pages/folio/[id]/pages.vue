@@ -134,24 +134,7 @@ useStageKeys('Pages', [
             Questions
           </h2>
           <div>
-            <UButton
-              color="neutral"
-              variant="ghost"
-              icon="i-lucide-undo-2"
-              :disabled="!store.past.length"
-              aria-label="Undo"
-              :title="`Undo: ${store.past.at(-1)?.label ?? 'nothing to undo'} (Ctrl Z)`"
-              @click="store.undo"
-            />
-            <UButton
-              color="neutral"
-              variant="ghost"
-              icon="i-lucide-redo-2"
-              :disabled="!store.future.length"
-              aria-label="Redo"
-              title="Redo (Ctrl Y)"
-              @click="store.redo"
-            />
+            <UndoRedo />
           </div>
         </div>
         <p class="text-sm text-toned">

@@ -145,24 +145,7 @@ useStageKeys('Proof', [
         <h2 class="mr-auto text-lg font-semibold">
           Ledger
         </h2>
-        <UButton
-          color="neutral"
-          variant="ghost"
-          icon="i-lucide-undo-2"
-          :disabled="!store.past.length"
-          aria-label="Undo"
-          :title="`Undo: ${store.past.at(-1)?.label ?? 'nothing to undo'} (Ctrl Z)`"
-          @click="store.undo"
-        />
-        <UButton
-          color="neutral"
-          variant="ghost"
-          icon="i-lucide-redo-2"
-          :disabled="!store.future.length"
-          aria-label="Redo"
-          title="Redo (Ctrl Y)"
-          @click="store.redo"
-        />
+        <UndoRedo />
       </header>
       <ol
         ref="rows"
