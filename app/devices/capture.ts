@@ -6,6 +6,9 @@ import workletUrl from './capture.worklet?worker&url'
 /** Mono samples with the machine time (`performance.now()`, ms) at which the first of them was heard. */
 export type SoundListener = (pcm: Int16Array, rate: number, capturedAt: number) => void
 
+/** Captured buffers that may wait for a busy machine before any is lost: about two seconds. */
+const WAITING_BUFFERS = 200
+
 interface Piece { pcm: Int16Array, rate: number, device: number, arrived: number }
 
 /**
@@ -22,8 +25,8 @@ export async function captureSound(stream: MediaStream, listen: SoundListener, c
     const offset = clock.place(end, piece.arrived) - end
     listen(piece.pcm, piece.rate, piece.device + offset - performance.timeOrigin)
   }
-  const Processor = (globalThis as { MediaStreamTrackProcessor?: new (init: { track: MediaStreamTrack }) => { readable: ReadableStream } }).MediaStreamTrackProcessor
-  return Processor ? readInWorker(new Processor({ track }).readable, place) : readInWorklet(stream, place, context)
+  const Processor = (globalThis as { MediaStreamTrackProcessor?: new (init: { track: MediaStreamTrack, maxBufferSize: number }) => { readable: ReadableStream } }).MediaStreamTrackProcessor
+  return Processor ? readInWorker(new Processor({ track, maxBufferSize: WAITING_BUFFERS }).readable, place) : readInWorklet(stream, place, context)
 }
 
 function readInWorker(readable: ReadableStream, place: (piece: Piece) => void): () => void {

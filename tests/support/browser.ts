@@ -51,7 +51,7 @@ export interface BrowserOptions { profile?: string, args?: string[], fakeMicroph
 /** A headless Chromium with a profile that can be opened again after it was killed. */
 export async function launch({ profile = mkdtempSync(join(tmpdir(), 'orthograph-profile-')), args = [], fakeMicrophone }: BrowserOptions = {}): Promise<Browser & { profile: string }> {
   const browser = await puppeteer.launch({
-    executablePath: chromiumPath(), headless: true, userDataDir: profile, defaultViewport: VIEWPORT, protocolTimeout: 180_000,
+    executablePath: chromiumPath(), headless: true, userDataDir: profile, defaultViewport: VIEWPORT, protocolTimeout: 600_000,
     args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--autoplay-policy=no-user-gesture-required',
       ...(fakeMicrophone ? ['--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream', `--use-file-for-fake-audio-capture=${fakeMicrophone}`] : []), ...args],
   })
