@@ -54,9 +54,8 @@ function draw(force = false) {
 }
 function drawLive() {
   dirty = false
-  if (!live) return
-  const event = target().events.at(-1)
-  if (event?.type === 'stroke' && event.id === live) surface?.showLive(event)
+  const growing = target().growing
+  if (live && growing?.id === live) surface?.showLive(growing)
 }
 function soon() {
   if (dirty) return

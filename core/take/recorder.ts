@@ -5,7 +5,7 @@ import { asTrouble, type Trouble } from '../folio/trouble'
 import { newId } from '../folio/model'
 import { BoardIndex } from './board'
 import { TakeClock } from './clock'
-import type { JournalEntry, TakeEvent } from './events'
+import type { JournalEntry, StrokeEvent, TakeEvent } from './events'
 import { History } from './history'
 import { SoundTimeline, type SoundChunk } from './soundTimeline'
 
@@ -34,7 +34,7 @@ export class TakeRecorder {
   private pendingSound: SoundChunk[] = []
   private journalSeq = 0
   private readonly timeline = new SoundTimeline()
-  private writing: { id: string, last: PenSample } | null = null
+  private writing: { stroke: StrokeEvent, last: PenSample } | null = null
   private haltedAt = 0
   private flushing: Promise<void> = Promise.resolve()
 
@@ -45,6 +45,8 @@ export class TakeRecorder {
   /** Take time in whole ms. */
   time(now: number): number { return Math.round(this.clock.at(now)) }
 
+  /** The stroke that is being written, if any. */
+  get growing(): StrokeEvent | undefined { return this.writing?.stroke }
   get paused(): boolean { return !this.clock.running }
   get undoTarget(): string | undefined { return this.history.undoTarget }
   get redoTarget(): string | undefined { return this.history.redoTarget }
@@ -75,8 +77,9 @@ export class TakeRecorder {
   penDown(role: PenRole, tool: InkTool, sample: PenSample): string | null {
     if (this.paused) return null
     const id = newId()
-    this.writing = { id, last: sample }
-    this.add({ type: 'stroke', t: this.time(sample.now), id, role, tool, points: this.point(sample) })
+    const stroke: StrokeEvent = { type: 'stroke', t: this.time(sample.now), id, role, tool, points: this.point(sample) }
+    this.writing = { stroke, last: sample }
+    this.add(stroke)
     return id
   }
 
@@ -92,9 +95,8 @@ export class TakeRecorder {
       this.writing.last = sample
     }
     if (!points.length) return
-    const more = { type: 'more' as const, id: this.writing.id, points }
-    const event = this.events[this.events.length - 1]
-    if (event?.type === 'stroke' && event.id === more.id) event.points.push(...points)
+    const more = { type: 'more' as const, id: this.writing.stroke.id, points }
+    this.writing.stroke.points.push(...points)
     this.board.extend(more)
     this.pendingJournal.push(more)
   }
