@@ -80,7 +80,7 @@ useStageKeys('Solve', [
   { key: 'e', label: 'Eraser', run: () => { tool.value = 'eraser' } },
   { key: 'ctrl+z', label: 'Undo', run: recording.undo },
   { key: 'ctrl+y', label: 'Redo', run: recording.redo },
-  { key: 'w', label: 'Simulated pen: write', run: () => { void writeSimulated() }, when: () => settings.remembered.pen === 'sim:pen' },
+  { key: 'w', label: 'Simulated pen: write', run: () => { void writeSimulated() }, when: () => settings.remembered.pen === 'sim:pen' && (recording.state === 'rest' || recording.state === 'running') },
 ])
 </script>
 
