@@ -1,7 +1,5 @@
 import { storageFull } from '../core/folio/trouble'
-
-/** Folder of the browser's private file system in which finished files stand. */
-export const FILES_FOLDER = 'files'
+import { filesFolder } from './filesFolder'
 
 /** A file that is written while it is made; `position` need not be ascending. */
 export interface OpenFile {
@@ -14,17 +12,12 @@ export interface OpenFile {
   discard(): Promise<void>
 }
 
-async function folder(): Promise<FileSystemDirectoryHandle> {
-  const root = await navigator.storage.getDirectory()
-  return root.getDirectoryHandle(FILES_FOLDER, { create: true })
-}
-
 /**
  * Creates a file in the browser's private file system. Writing goes straight to disk, so memory stays flat.
  * @throws Trouble `storage-full` from `write` when there is no room
  */
 export async function createFile(name: string): Promise<OpenFile> {
-  const dir = await folder()
+  const dir = await filesFolder()
   const handle = await dir.getFileHandle(name, { create: true })
   const access = await handle.createSyncAccessHandle()
   access.truncate(0)
@@ -53,7 +46,7 @@ export async function createFile(name: string): Promise<OpenFile> {
 
 /** Opens a finished file as a Blob that is read from disk when needed. */
 export async function finishedFile(name: string): Promise<File> {
-  const handle = await (await folder()).getFileHandle(name)
+  const handle = await (await filesFolder()).getFileHandle(name)
   return handle.getFile()
 }
 
