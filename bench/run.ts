@@ -4,13 +4,17 @@
 import { build } from 'esbuild'
 import { createServer } from 'node:http'
 import { execFileSync } from 'node:child_process'
-import { rmSync } from 'node:fs'
-import type { Browser, Page } from 'puppeteer-core'
+import { rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { BoardIndex } from '../core/take'
 import { OutlineCache, sceneOf } from '../core/scene'
 import { seededRandom } from '../core/ink'
-import { freePort, launch, openPage, startApp } from '../tests/support/browser'
+import { freePort, launch, openPage, press, startApp } from '../tests/support/browser'
 import { makeLesson } from './lesson'
+import { makers } from './papers/make'
+import { benchQuestions } from './questions'
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!
 const p95 = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)]!
@@ -162,11 +166,63 @@ async function firstScreen(origin: string) {
   report('first screen usable, fresh browser, median', median(times), 's', 2, 'less')
 }
 
+/** The finder on papers typeset by every maker on this machine. */
+async function questions() {
+  const found = await benchQuestions()
+  console.log(`        ${found.papers} papers by ${makers().join(', ')}`)
+  const percent = (text: string) => Number(text.replace(' %', ''))
+  report('questions found', percent(found.questions), '%', 95, 'more')
+  report('found that are none', percent(found.false), '%', 5, 'less')
+  report('parts', percent(found.parts), '%', 90, 'more')
+  report('marks', percent(found.marks), '%', 90, 'more')
+  report('options', percent(found.options), '%', 90, 'more')
+  report('a page, once its text is there, slowest paper', found.slowestMsAPage! / 1000, 's', 0.2, 'less')
+}
+
+/** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
+async function photo(browser: Browser, origin: string) {
+  const page = await openPage(browser, origin)
+  await page.goto(origin)
+  await page.waitForSelector('#new-title')
+  await page.type('#new-title', 'Photo')
+  await press(page, 'Begin with its pages')
+  const file = join(tmpdir(), `orthograph-photo-${process.pid}.jpg`)
+  writeFileSync(file, Buffer.from(await page.evaluate(async () => {
+    const canvas = new OffscreenCanvas(4000, 3000), context = canvas.getContext('2d')!
+    context.fillStyle = '#5b4630'; context.fillRect(0, 0, 4000, 3000)
+    context.translate(2000, 1500); context.rotate(0.1)
+    const light = context.createLinearGradient(-1000, 0, 1000, 0)
+    light.addColorStop(0, '#9a958c'); light.addColorStop(1, '#f5f2ea')
+    context.fillStyle = light; context.fillRect(-950, -1340, 1900, 2680)
+    context.fillStyle = '#333'
+    for (let i = 0; i < 40; i++) context.fillRect(-800, -1200 + 60 * i, 1200 + 10 * (i % 30), 9)
+    return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg' })).arrayBuffer())]
+  })))
+  await ((await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>).uploadFile(file)
+  const times: number[] = [], stalls: number[] = []
+  for (let i = 0; i < 3; i++) {
+    await press(page, i === 0 ? 'Straighten the photo' : 'Straighten')
+    await page.waitForFunction(() => document.querySelector('[data-part=photo] polygon') && !document.body.textContent!.includes('Looking for the sheet'), { timeout: 60_000 })
+    await page.evaluate('window.longest = 0; window.last = performance.now(); setInterval(() => { const now = performance.now(); window.longest = Math.max(window.longest, now - window.last); window.last = now }, 5)')
+    const began = performance.now()
+    await press(page, 'Straighten it')
+    await page.waitForFunction(() => !document.querySelector('[data-part=photo]'), { timeout: 60_000 })
+    times.push((performance.now() - began) / 1000)
+    stalls.push(await page.evaluate(() => (window as unknown as { longest: number }).longest))
+  }
+  rmSync(file, { force: true })
+  report('a photo of 12 megapixels made clean, median', median(times), 's', 3, 'less')
+  report('longest the interface stood still meanwhile, median', median(stalls), 'ms', 200, 'less')
+  await page.close()
+}
+
 if (wanted('board')) boards()
+if (wanted('questions')) await questions()
 const app = await startApp()
 const browser = await launch()
 try {
   if (wanted('first')) await firstScreen(app.origin)
+  if (wanted('photo')) await photo(browser, app.origin)
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)
   if (wanted('memory')) await memory(browser)

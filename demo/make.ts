@@ -6,7 +6,8 @@ import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { archiveBlob } from '../core/folio/archive'
 import { frameOf } from '../core/folio/frame'
-import { FOLIO_SCHEMA, type Folio, type Question } from '../core/folio/model'
+import { Folio, FOLIO_SCHEMA, Question } from '../core/folio/model'
+import { Page } from '../core/folio/page'
 import { folioFiles, type WholeTake } from '../core/publish/folioFile'
 import { LESSONS } from './lessons'
 import { simulateTake, type Durations } from './take'
@@ -15,17 +16,25 @@ import { makeWorksheet, PLACES, SHEET } from './worksheet'
 const root = join(new URL('.', import.meta.url).pathname, '..')
 const MADE_AT = '2026-10-01T08:00:00.000Z'
 
+const PLAN = {
+  lesson: 'Lesson 4: how high, how fast, how cold', due: '2026-10-09', bring: 'The balloon log sheet, squared paper, a ruler',
+  skipped: [{ questionId: 'question-6', why: 'We measure it ourselves on Balloon Day.' }],
+  next: [{ id: 'next-1', text: 'A second balloon rises 294 m in every minute. How high is it after 35 minutes?', answer: '10 290 m' }, { id: 'next-2', text: 'Solve 5x - 12 = 3x + 20.', answer: 'x = 16' }],
+  related: [{ id: 'related-1', title: 'Lesson 3: the air above us', address: 'https://class.example/air' }],
+}
+
 /** The folio with its takes; the same every time. */
 export async function makeDemoFolio() {
   const pdf = await makeWorksheet()
   const durations: Durations = JSON.parse(readFileSync(join(root, 'demo/voice/durations.json'), 'utf8'))
-  const pages = [0, 1].map(index => ({ id: `page-${index + 1}`, kind: 'pdf' as const, documentId: 'worksheet', index, width: SHEET.width, height: SHEET.height }))
+  const pages = [0, 1].map(index => Page.parse({ id: `page-${index + 1}`, kind: 'pdf', documentId: 'worksheet', index, width: SHEET.width, height: SHEET.height }))
   const takes: WholeTake[] = []
   const questions = PLACES.map((place, i): Question => {
-    const question: Question = {
-      id: `question-${place.number}`, number: place.number, title: place.title,
-      regions: [{ id: `region-${place.number}`, pageId: pages[place.page]!.id, box: place.box }], ledger: null, proofed: false,
-    }
+    const question = Question.parse({
+      id: `question-${place.number}`, number: place.number, title: place.title, marks: place.marks, answer: place.answer, letters: 11.5,
+      regions: [{ id: `region-${place.number}`, pageId: pages[place.page]!.id, box: place.box }],
+      options: place.options?.map(text => ({ id: `option-${place.number}-${text[0]}`, label: text[0], text: text.slice(1).trim() })),
+    })
     const lesson = LESSONS.find(l => l.place === i)
     if (!lesson) return question
     const simulated = simulateTake(lesson, durations[lesson.name]!, place.box)
@@ -37,11 +46,11 @@ export async function makeDemoFolio() {
     })
     return { ...question, ledger: { takeId, steps: simulated.steps.map((s, k) => ({ id: `${takeId}-step-${k + 1}`, ...s })) } }
   })
-  const folio: Folio = {
+  const folio = Folio.parse({
     schema: FOLIO_SCHEMA, id: 'balloon-day', title: 'Balloon Day', course: 'Science club, year 8', author: 'A. Teacher', createdAt: MADE_AT, updatedAt: MADE_AT,
     documents: [{ id: 'worksheet', name: 'balloon-day-worksheet.pdf', mime: 'application/pdf', bytes: pdf.length, pageCount: 2, password: '' }],
-    pages, questions,
-  }
+    pages, questions, plan: PLAN,
+  })
   return { folio, documents: new Map([['worksheet', new Blob([pdf as Uint8Array<ArrayBuffer>], { type: 'application/pdf' })]]), takes }
 }
 

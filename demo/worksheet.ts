@@ -4,11 +4,19 @@ import type { Box } from '../core/folio/model'
 /** A4 in points. */
 export const SHEET = { width: 595.28, height: 841.89 }
 
+const OPTIONS = ['A   1 km', 'B   5.5 km', 'C   11 km', 'D   20 km']
+const MARKS = [3, 3, 1, 3, 4, 2]
+/** Answers as a teacher would type them; heights of pressure from the US Standard Atmosphere 1976. */
+const ANSWERS = ['11547 m', '14628 m', 'B', 'x = 24', 'a = 3.52 m/s² ± 0.03', '-37 °C']
+
 /** Where each question stands: page index and region in points, origin top left. */
-export const PLACES: { number: string, title: string, page: number, box: Box }[] = [
+export const PLACES: { number: string, title: string, page: number, box: Box, marks: number, answer: string, options?: string[] }[] = [
   ['1', 'Still to climb'], ['2', 'Height after 46 minutes'], ['3', 'Half the pressure'],
   ['4', 'Bottles of helium'], ['5', 'Lift and weight'], ['6', 'Cold at eight kilometres'],
-].map(([number, title], i) => ({ number: number!, title: title!, page: Math.floor(i / 3), box: { x: 40, y: (i < 3 ? 92 : 60) + (i % 3) * 246, w: 411, h: 232 } }))
+].map(([number, title], i) => ({
+  number: number!, title: title!, page: Math.floor(i / 3), box: { x: 40, y: (i < 3 ? 92 : 60) + (i % 3) * 246, w: 411, h: 232 },
+  marks: MARKS[i]!, answer: ANSWERS[i]!, ...(i === 2 ? { options: OPTIONS } : {}),
+}))
 
 const TEXTS: string[][] = [
   ['The balloon is planned to burst at 30 204 m. At ten o\'clock it is', 'at 18 657 m. How many metres does it still climb?'],
@@ -18,9 +26,6 @@ const TEXTS: string[][] = [
   ['The balloon with its box has a mass of 1.80 kg. The air lifts it with 24.0 N.', 'Find the resultant force and the acceleration at the start.'],
   ['The temperature falls by 6.5 °C with every kilometre. On the ground', 'it is 15 °C. How cold is it at 8 km?'],
 ]
-const OPTIONS = ['A   1 km', 'B   5.5 km', 'C   11 km', 'D   20 km']
-const MARKS = [3, 3, 1, 3, 4, 2]
-
 const INK = rgb(0.13, 0.14, 0.18)
 const FAINT = rgb(0.78, 0.86, 0.93)
 

@@ -1,9 +1,16 @@
-/** Puts what pdf.js reads at run time beside the application, from the installed package. */
-import { cpSync, existsSync, mkdirSync } from 'node:fs'
+/** Puts what packages read at run time beside the application: pdf.js's data, and the character recogniser with its language. */
+import { copyFileSync, cpSync, existsSync, mkdirSync } from 'node:fs'
 
 const from = new URL('../node_modules/pdfjs-dist/', import.meta.url)
 const to = new URL('../public/pdfjs/', import.meta.url)
 mkdirSync(to, { recursive: true })
 for (const folder of ['cmaps', 'standard_fonts', 'wasm', 'iccs']) {
   if (existsSync(new URL(folder, from))) cpSync(new URL(`${folder}/`, from), new URL(`${folder}/`, to), { recursive: true })
+}
+
+const ocr = new URL('../public/ocr/', import.meta.url)
+mkdirSync(ocr, { recursive: true })
+const packages = new URL('../node_modules/', import.meta.url)
+for (const file of ['tesseract.js/dist/worker.min.js', ...['', '-simd', '-relaxedsimd'].map(kind => `tesseract.js-core/tesseract-core${kind}-lstm.wasm.js`), '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz']) {
+  copyFileSync(new URL(file, packages), new URL(file.split('/').at(-1), ocr))
 }

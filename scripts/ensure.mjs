@@ -7,23 +7,23 @@ import { createHash } from 'node:crypto'
 import { join } from 'node:path'
 
 export const root = new URL('..', import.meta.url).pathname
-const run = (command, args) => execFileSync(command, args, { cwd: root, stdio: 'inherit' })
+const run = (command, args, out = 'inherit') => execFileSync(command, args, { cwd: root, stdio: ['inherit', out, 'inherit'] })
 const has = command => spawnSync('sh', ['-c', `command -v ${command}`]).status === 0
 const hashOf = text => createHash('sha256').update(text).digest('hex')
 
-/** Registry packages, when they are missing or the lock file has changed since. */
-export function ensurePackages() {
+/** Registry packages, when they are missing or the lock file has changed since. @param talk where to say so, so that a command's own output stays clean */
+export function ensurePackages(talk = process.stdout) {
   const stamp = join(root, 'node_modules/.orthograph-installed')
   const lock = hashOf(readFileSync(join(root, 'package-lock.json')))
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
-  console.log('Installing packages')
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])
+  talk.write('Installing packages\n')
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], talk)
   writeFileSync(stamp, lock)
 }
 
 /** Debian's programs that the tests look through: a browser, and independent readers of what is made. */
 export function ensurePrograms() {
-  const wanted = { 'chromium': 'chromium', 'ffmpeg': 'ffmpeg', 'ffprobe': 'ffmpeg', 'pdftotext': 'poppler-utils', 'qpdf': 'qpdf' }
+  const wanted = { 'chromium': 'chromium', 'ffmpeg': 'ffmpeg', 'ffprobe': 'ffmpeg', 'pdftotext': 'poppler-utils', 'qpdf': 'qpdf', 'groff': 'groff' }
   const missing = [...new Set(Object.entries(wanted).filter(([command]) => !has(command) && !(command === 'chromium' && process.env.CHROMIUM)).map(([, pack]) => pack))]
   if (!missing.length) return
   if (!has('apt-get') || process.getuid?.() !== 0) {
@@ -36,7 +36,7 @@ export function ensurePrograms() {
 }
 
 const SOURCES = ['app', 'core', 'workers', 'server', 'demo', 'student', 'public', 'scripts/assets.mjs', 'nuxt.config.ts', 'package-lock.json']
-const MADE = ['public/pdfjs', 'public/demo', 'public/sim']
+const MADE = ['public/pdfjs', 'public/ocr', 'public/demo', 'public/sim']
 
 /** A fingerprint of everything that the build is made from. */
 function sourceHash() {

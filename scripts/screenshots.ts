@@ -1,9 +1,10 @@
 /** Makes the pictures of the main views in docs/screenshots, from the sample folio: `npm run screenshots`. */
-import { mkdirSync, rmSync } from 'node:fs'
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { tmpdir } from 'node:os'
-import type { Page } from 'puppeteer-core'
+import type { ElementHandle, Page } from 'puppeteer-core'
+import { tenQuestions } from '../tests/support/pdfs'
 import { launch, openPage, press, startApp } from '../tests/support/browser'
 import { exportDemo } from './export-demo'
 
@@ -30,6 +31,41 @@ await shot('home')
 await settings({ pen: 'sim:pen', countdown: 0, simulatedText: '318 × 46 = 12720 + 1908\n         = 14628', microphone: 'sim:voice' })
 await go('pages', '1', '[data-part=page] canvas')
 await shot('pages')
+await press(page, 'Plan', '[role=tablist]')
+await shot('plan')
+const ten = join(tmpdir(), `orthograph-ten-${process.pid}.pdf`)
+writeFileSync(ten, await tenQuestions())
+await page.goto(app.origin)
+await page.waitForSelector('#new-title')
+await page.type('#new-title', 'Second quiz')
+await press(page, 'Begin with its pages')
+await ((await page.waitForSelector('input[aria-label="PDF files and pictures"]')) as ElementHandle<HTMLInputElement>).uploadFile(ten)
+await page.waitForSelector('[data-part=proposal]')
+await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('[data-part=spine] a')][1]!.click())
+await shot('questions-found')
+rmSync(ten, { force: true })
+const snapshot = join(tmpdir(), `orthograph-sheet-${process.pid}.jpg`)
+writeFileSync(snapshot, Buffer.from(await page.evaluate(async () => {
+  const sheet = document.querySelector<HTMLCanvasElement>('[data-part=page] canvas')!
+  const canvas = new OffscreenCanvas(2000, 1500), context = canvas.getContext('2d')!
+  context.fillStyle = '#5b4630'; context.fillRect(0, 0, 2000, 1500)
+  context.translate(1000, 760); context.rotate(0.13)
+  context.drawImage(sheet, -480, -680, 960, 1360)
+  context.fillStyle = 'rgb(30 20 10 / 0.35)'; context.fillRect(-480, -680, 420, 1360)
+  return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg' })).arrayBuffer())]
+})))
+await ((await page.$('input[aria-label="PDF files and pictures"]')) as ElementHandle<HTMLInputElement>).uploadFile(snapshot)
+await page.waitForSelector('[data-part=thumb]:nth-child(5)')
+await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('[data-part=thumb]')][4]!.click())
+await press(page, 'Straighten')
+await page.waitForFunction(() => document.querySelector('[data-part=photo] polygon') && !document.body.textContent!.includes('Looking for the sheet'))
+await shot('photo')
+rmSync(snapshot, { force: true })
+await go('solve', '5', 'canvas[data-page=shown]')
+await page.keyboard.press('l')
+await page.type('[data-part=sheets] input', 'force')
+await shot('reference-sheets')
+await page.reload()
 await go('solve', '2', 'canvas[data-page=shown]')
 await shot('solve-at-rest')
 await page.keyboard.press('r')

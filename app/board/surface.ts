@@ -1,9 +1,9 @@
-import type { Box, Folio, Page } from '#core/folio'
+import type { Box, Folio, Frame, Page } from '#core/folio'
 import { OutlineCache, ScenePainter, sceneOf, type Context2D, type PagePicture } from '#core/scene'
-import { fillOutline, viewScale } from '#core/scene'
+import { fillOutline, isDark, onDark, viewScale } from '#core/scene'
 import { outlineStroke, type Stroke } from '#core/ink'
 import type { Board } from '#core/take'
-import { pictureOfPage } from '../pdf/pageStore'
+import { pictureOfFrame } from '../paper/pageStore'
 
 /**
  * A board on screen: one canvas for what is finished, one above it for the stroke that is being written, both drawn by
@@ -27,7 +27,7 @@ export class BoardSurface {
   }
 
   /** What part of which page fills the canvas, `width` × `height` CSS pixels. */
-  place(page: Page, folio: Folio, view: Box, width: number, height: number): void {
+  place(page: Page, folio: Folio, frame: Frame, view: Box, width: number, height: number): void {
     const dpr = Math.min(3, window.devicePixelRatio || 1)
     for (const canvas of [this.base, this.top]) {
       if (!canvas) continue
@@ -38,7 +38,7 @@ export class BoardSurface {
     this.view = view
     this.still.imageSmoothingQuality = 'high'
     this.painter = new ScenePainter(this.still as unknown as Context2D, this.base)
-    void this.loadPicture(page, folio)
+    void this.loadPicture(page, folio, frame)
     this.show(this.board)
   }
 
@@ -56,17 +56,18 @@ export class BoardSurface {
     if (!stroke) return
     const { scale, dx, dy } = viewScale(this.view, this.top.width)
     this.live.setTransform(scale, 0, 0, scale, dx, dy)
-    for (const outline of outlineStroke(stroke)) fillOutline(this.live as unknown as Context2D, outline)
+    const dark = this.page !== null && isDark(this.page)
+    for (const outline of outlineStroke(stroke)) fillOutline(this.live as unknown as Context2D, dark ? onDark(outline) : outline)
   }
 
-  private async loadPicture(page: Page, folio: Folio) {
+  private async loadPicture(page: Page, folio: Folio, frame: Frame) {
     const box = visible(this.view, page)
     const scale = this.base.width / this.view.w
-    const key = [page.id, box.x, box.y, box.w, box.h, scale].join()
+    const key = JSON.stringify([page, frame.inset, box, scale])
     if (key === this.pictureKey) return
     this.pictureKey = key
     try {
-      const canvas = box.w > 0 && box.h > 0 ? await pictureOfPage(page, folio, box, scale) : null
+      const canvas = box.w > 0 && box.h > 0 ? await pictureOfFrame(folio, frame, scale, box) : null
       if (key !== this.pictureKey) return
       this.picture = canvas ? { box, draw: (context, b) => (context as unknown as CanvasRenderingContext2D).drawImage(canvas, b.x, b.y, b.w, b.h) } : undefined
       this.show(this.board)

@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { stageOf, type Folio } from '#core/folio'
-import { pictureOfPage } from '../pdf/pageStore'
+import { pictureOfPage } from '../paper/pageStore'
 
 /** A folio on the shelf: its first page, the state of its questions, and a title block. */
-const props = defineProps<{ folio: Folio }>()
+const props = defineProps<{ folio: Folio, published: ReadonlySet<string> }>()
 const emit = defineEmits<{ save: [], remove: [] }>()
 const holder = ref<HTMLElement>()
-const none = new Set<string>()
 const day = computed(() => new Date(props.folio.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' }))
 
 onMounted(async () => {
@@ -48,7 +47,11 @@ onMounted(async () => {
             v-for="q in folio.questions.slice(0, 18)"
             :key="q.id"
             class="serif inline-flex items-center gap-1 text-sm"
-          >{{ q.number }}<StateMark :stage="stageOf(q, none)" /></span>
+          >{{ q.number }}<StateMark :stage="stageOf(q, published)" /></span>
+          <span
+            v-if="folio.questions.length > 18"
+            class="text-sm text-toned"
+          >and {{ folio.questions.length - 18 }} more</span>
         </p>
       </div>
     </NuxtLink>

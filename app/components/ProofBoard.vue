@@ -12,7 +12,7 @@ let surface: BoardSurface | null = null
 
 onMounted(() => { surface = new BoardSurface(canvas.value!, null, error => notices.tell(error, 'showing the page')) })
 watch([width, height, () => props.frame, () => props.page.id], () => {
-  if (width.value > 0) surface?.place(props.page, props.folio, props.frame.box, width.value, height.value)
+  if (width.value > 0) surface?.place(props.page, props.folio, props.frame, props.frame.box, width.value, height.value)
 }, { flush: 'post' })
 watch(() => props.board, board => surface?.show(board), { flush: 'post' })
 watch(width, () => surface?.show(props.board), { flush: 'post' })

@@ -9,7 +9,7 @@ import { listenToPen, type PenListener } from '../devices/pen'
  * The page with its frame, to be written on. While a take runs, what is written goes into it; at rest the pen can be
  * tried, and that is not kept.
  */
-const props = defineProps<{ page: Page, frame: Frame, tool: PenRole | 'eraser', traySide: 'left' | 'right', shown: readonly TakeEvent[] }>()
+const props = defineProps<{ page: Page, frame: Frame, tool: PenRole | 'eraser', traySide: 'left' | 'right', shown: readonly TakeEvent[], first: Frame | null }>()
 const folio = useFolio()
 const recording = useRecording()
 const notices = useNotices()
@@ -33,7 +33,7 @@ const framePx = computed(() => ({
 let surface: BoardSurface | null = null
 /** Where trial strokes go: a take that nothing stores. */
 let trial = newTrial()
-let shownBoard = new BoardIndex(props.shown)
+let shownBoard = new BoardIndex(props.shown, [], props.first ?? undefined)
 let live: string | null = null
 let dirty = false
 const tried = ref(false)
@@ -48,7 +48,7 @@ const target = () => recording.recorder ?? trial
 function draw(force = false) {
   if (!surface) return
   const board = target().board.last()
-  const under = recording.recorder ? [] : shownBoard.last().strokes
+  const under = recording.recorder ? [] : shownBoard.last(props.page.id).strokes
   surface.show({ t: 0, strokes: [...under, ...board.strokes] }, live ?? undefined)
   if (force && !live) surface.showLive(null)
 }
@@ -110,11 +110,11 @@ onMounted(() => {
   onBeforeUnmount(pen.close)
 })
 watch([width, height, view, () => props.page.id], () => {
-  if (folio.folio && width.value > 0) surface?.place(props.page, folio.folio, view.value, width.value, height.value)
+  if (folio.folio && width.value > 0) surface?.place(props.page, folio.folio, props.frame, view.value, width.value, height.value)
   draw()
 }, { flush: 'post' })
 watch(() => props.shown, (events) => {
-  shownBoard = new BoardIndex(events)
+  shownBoard = new BoardIndex(events, [], props.first ?? undefined)
   draw(true)
 })
 watch(() => recording.recorder, () => {
@@ -124,7 +124,11 @@ watch(() => recording.recorder, () => {
   draw(true)
 })
 watch(() => recording.changes, () => draw(true))
-watch(() => props.frame, () => { trial = newTrial(); tried.value = false })
+watch(() => props.frame, () => {
+  trial = newTrial()
+  tried.value = false
+  if (recording.state === 'running' && live) listener.up()
+})
 </script>
 
 <template>

@@ -137,6 +137,7 @@ useStageKeys('Folios', [
           v-for="folio in shelf.folios"
           :key="folio.id"
           :folio="folio"
+          :published="shelf.published.get(folio.id) ?? new Set()"
           @save="shelf.saveAsFile(folio)"
           @remove="shelf.remove(folio)"
         />

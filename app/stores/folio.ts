@@ -1,11 +1,18 @@
-import { frameOf, newId, nextNumber, stageOf, Trouble, type Box, type Folio, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
+import { framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
+import { blankText, keyLines, smallestSize, type PageText } from '#core/questions'
 import { folioLock, hold } from '../data/locks'
 import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'
 import { publicationsOf, type Publication } from '../data/publications'
 import { takesOfFolio } from '../data/takes'
-import { keepOpen, loadPdfModule } from '../pdf/pageStore'
-import { madeFrom } from '../work/render'
+import { findOn, putFound, readSource, type Brought } from '../work/bringIn'
+import { sectionOf } from '#core/sheets'
+import { textOfPage } from '../paper/pageStore'
+import { referenceSize } from '../paper/reference'
+import { readScan } from '../work/scan'
+import { publishedQuestions } from '../work/render'
 
+/** Files of up to so many pages are searched for questions at once; in a longer one the pages to search are chosen. */
+const MOST_SEARCHED = 40
 /** How many changes can be taken back. */
 const MOST_UNDO = 200
 
@@ -21,17 +28,18 @@ export const useFolio = defineStore('folio', () => {
   const saving = ref<'saved' | 'saving' | 'failed'>('saved')
   const past = shallowRef<{ label: string, folio: Folio }[]>([])
   const future = shallowRef<{ label: string, folio: Folio }[]>([])
-  const importing = ref<{ name: string, done: number, total: number } | null>(null)
+  const importing = ref<{ what: string, done: number, total: number } | null>(null)
+  /** The page that came last, for the view to go to. */
+  const shown = ref<string | null>(null)
+  /** What the last search brought, until something else is done. */
+  const lastSearch = ref<{ found: number, withoutText: string[], pages: number, scanned: boolean } | null>(null)
   const notices = useNotices()
   let release: (() => void) | null = null
   let writes: Promise<void> = Promise.resolve()
 
   const questions = computed(() => folio.value?.questions ?? [])
   const stages = computed(() => new Map<string, Stage>(questions.value.map(q => [q.id, stageOf(q, publishedIds.value)])))
-  const publishedIds = computed(() => new Set(publications.value.filter((p) => {
-    const question = questions.value.find(q => q.id === p.questionId)
-    return question && p.made === madeFrom([question])
-  }).map(p => p.questionId!)))
+  const publishedIds = computed(() => publishedQuestions(questions.value, publications.value))
 
   /** Opens a folio. @returns false when it is not in this browser */
   async function open(id: string): Promise<boolean> {
@@ -100,42 +108,113 @@ export const useFolio = defineStore('folio', () => {
     change(label, (draft) => { const q = draft.questions.find(x => x.id === id); if (q) edit(q) })
   }
 
-  /** Brings in PDF files one after another; one that fails does not keep the others out. */
+  /** Brings in PDFs and pictures one after another, and looks for questions in short ones; a file that fails does not keep the others out. */
   async function bringIn(files: readonly File[]) {
+    const brought: Page[] = []
     for (const [i, file] of files.entries()) {
-      importing.value = { name: file.name, done: i, total: files.length }
-      try { await bringInPdf(file) }
+      importing.value = { what: `Reading ${file.name}`, done: i, total: files.length }
+      try {
+        if (readOnly.value) throw readOnlyTrouble()
+        const source = await readSource(file, (name, again) => notices.ask(
+          again ? 'That password does not open it' : 'This file is locked', `${name} asks for a password before its pages can be shown.`, 'Open it', true))
+        await addSource(source, `bring in ${file.name}`)
+        brought.push(...source.pages)
+        shown.value = source.pages[0]?.id ?? null
+      }
       catch (error) { notices.tell(error, `bringing in ${file.name}`) }
     }
     importing.value = null
+    if (brought.length && brought.length <= MOST_SEARCHED) await findQuestions(brought.map(p => p.id), false)
   }
 
-  async function bringInPdf(file: File) {
-    if (readOnly.value) throw readOnlyTrouble()
-    const { openPdf } = await loadPdfModule()
-    const pdf = await openPdf(file, file.name, (name, again) => notices.ask(
-      again ? 'That password does not open it' : 'This file is locked', `${name} asks for a password before its pages can be shown.`, 'Open it', true))
-    const documentId = newId()
-    const doc: SourceDocument = { id: documentId, name: file.name.slice(0, 255), mime: 'application/pdf', bytes: file.size, pageCount: pdf.sizes.length, password: pdf.password }
-    const next: Folio = JSON.parse(JSON.stringify(folio.value)) as Folio
-    next.documents.push(doc)
-    next.pages.push(...pdf.sizes.map((size, index) => ({ id: newId(), kind: 'pdf' as const, documentId, index, ...size })))
+  /** Stores a document with its pages and adds them to the folio's end, as one change. */
+  async function addSource(source: Brought, label: string) {
+    if (!folio.value) return
+    const next = JSON.parse(JSON.stringify(folio.value)) as Folio
+    next.documents.push(source.document)
+    next.pages.push(...source.pages)
     next.updatedAt = new Date().toISOString()
-    await saveFolioWithDocuments(next, new Map([[documentId, file]]))
-    keepOpen(documentId, pdf)
-    past.value = [...past.value, { label: `bring in ${file.name}`, folio: folio.value! }]
+    await saveFolioWithDocuments(next, new Map([[source.document.id, source.blob]]))
+    past.value = [...past.value, { label, folio: folio.value }]
     future.value = []
     folio.value = next
   }
+
+  /** Gives a picture's page another picture; what it was made from stays stored. */
+  async function replacePicture(pageId: string, label: string, document: SourceDocument, blob: Blob, size: { width: number, height: number }, made: object) {
+    if (!folio.value || readOnly.value) return
+    await saveFolioWithDocuments({ ...folio.value, documents: [...folio.value.documents, document] }, new Map([[document.id, blob]]))
+    folio.value = { ...folio.value, documents: [...folio.value.documents, document] }
+    change(label, (draft) => {
+      const i = draft.pages.findIndex(p => p.id === pageId)
+      draft.pages[i] = Page.parse({ ...draft.pages[i], ...size, ...made, documentId: document.id, turns: 0 })
+    })
+  }
+
+  let search: AbortController | null = null
+  /**
+   * Proposes the questions of some pages. One change, so that one undo takes it back.
+   * @param scans whether pages without text are read by character recognition, which takes seconds a page
+   */
+  async function findQuestions(pageIds: readonly string[], scans: boolean) {
+    if (!folio.value || readOnly.value || search) return
+    const pages = folio.value.pages.filter(p => pageIds.includes(p.id) && !p.sheet)
+    search = new AbortController()
+    importing.value = { what: 'Looking for questions', done: 0, total: pages.length }
+    try {
+      const read = scans ? (page: Page) => readScan(page, folio.value!, search!.signal) : null
+      const found = await findOn(pages, folio.value, search.signal, (done) => { importing.value = { what: 'Looking for questions', done, total: pages.length } }, read)
+      lastSearch.value = { found: found.paper.questions.length, withoutText: found.withoutText.map(p => p.id), pages: pages.length, scanned: scans }
+      if (found.paper.questions.length) change('find the questions', (draft) => { putFound(draft, found) })
+    }
+    catch (error) { notices.tell(error, 'looking for questions') }
+    importing.value = null
+    search = null
+  }
+  /** The words that stand in a piece of a page, their size and that of the smallest letters, points (0 when there are none). */
+  async function wordsIn(pageId: string, box: Box): Promise<{ before: string, size: number, letters: number }> {
+    const page = folio.value?.pages.find(p => p.id === pageId)
+    const text = page && folio.value ? await textOfPage(page, folio.value).catch(() => null) : null
+    const inside = text?.pieces.filter((p) => {
+      const y = onPage(page!, p.y)
+      return p.x + p.w > box.x && p.x < box.x + box.w && y > box.y && y - p.size * 0.7 < box.y + box.h
+    }) ?? []
+    return { before: inside.map(p => p.text).join('').replace(/\s+/g, ' ').trim(), size: inside[0]?.size ?? Math.min(14, box.h * 0.7), letters: smallestSize(inside) }
+  }
+  /** The answer key that stands on the folio's own pages, or null when there is none. */
+  async function keyFromPages(): Promise<KeyList | null> {
+    if (!folio.value) return null
+    const texts: PageText[] = []
+    for (const page of folio.value.pages) texts.push(await textOfPage(page, folio.value) ?? blankText(page.width, page.height))
+    const lines = keyLines(texts)
+    return lines.length ? readKeyText(lines.join('\n')) : null
+  }
+  /** Puts a table of the reference sheets into the folio as a page at its end. @returns the page's id */
+  function addReference(sheetId: string, sectionId: string): string {
+    const section = sectionOf(sheetId, sectionId)!
+    const id = newId()
+    change('put a reference sheet in', draft => draft.pages.push(Page.parse({ id, kind: 'reference', sheetId, sectionId, sheet: section.title, ...referenceSize(section) })))
+    return id
+  }
+  const stopSearch = () => search?.abort()
 
   /** Adds a question with one region. @returns its id */
   function addQuestion(pageId: string, box: Box): string {
     const id = newId()
     change('add a question', (draft) => {
-      draft.questions.push({ id, number: nextNumber(draft.questions), title: '', regions: [{ id: newId(), pageId, box }], ledger: null, proofed: false })
+      draft.questions.push({ ...newQuestion(nextNumber(draft.questions), pageId, box), id })
       sortByPlace(draft)
     })
+    void measureLetters(id, pageId, box)
     return id
+  }
+
+  /** Notes how small the letters of a drawn question are, so that its frame can be read; no change of its own for undo. */
+  async function measureLetters(id: string, pageId: string, box: Box) {
+    const { letters } = await wordsIn(pageId, box)
+    const now = folio.value
+    if (!letters || !now?.questions.some(q => q.id === id)) return
+    put({ ...now, questions: now.questions.map(q => q.id === id ? { ...q, letters } : q) })
   }
 
   function removeQuestion(id: string) {
@@ -149,26 +228,18 @@ export const useFolio = defineStore('folio', () => {
   /** Makes a new take the question's; an undo puts the earlier one back in use, and both stay. */
   async function takeDone(take: Take, ledger: Ledger) {
     takes.value = [...takes.value.filter(t => t.id !== take.id), take]
-    changeQuestion(take.questionId, 'record a take', (q) => { q.ledger = ledger; q.proofed = false })
+    changeQuestion(take.questionId, 'record a take', (q) => { q.ledger = ledger; q.proofed = false; q.proposal = null })
     await writes
   }
 
-  const frame = (question: Question) => folio.value ? frameOf(question, folio.value.pages) : null
+  const frames = (question: Question) => folio.value ? framesOf(question, folio.value.pages) : []
+  const frame = (question: Question) => frames(question)[0] ?? null
 
   return {
     folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, publishedIds,
-    open, refresh, close, change, changeQuestion, undo, redo, bringIn, addQuestion, removeQuestion, setLedger, takeDone, frame,
+    open, refresh, close, change, changeQuestion, undo, redo, bringIn, replacePicture, findQuestions, wordsIn, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, frame, frames,
   }
 })
-
-/** Questions stand in the order of their first regions: by page, then down, then across. */
-function sortByPlace(draft: Folio) {
-  const place = (q: Question) => {
-    const r = q.regions[0]
-    return r ? draft.pages.findIndex(p => p.id === r.pageId) * 1e6 + Math.round(r.box.y / 40) * 1e3 + r.box.x : 1e12
-  }
-  draft.questions.sort((a, b) => place(a) - place(b))
-}
 
 function readOnlyTrouble() {
   return new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Go on in the other tab, or close it and load this one again.')

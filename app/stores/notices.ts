@@ -1,4 +1,4 @@
-import { asTrouble, type Trouble } from '#core/folio'
+import { asTrouble, Trouble } from '#core/folio'
 
 /** Troubles and questions that the teacher has to see, wherever she is. */
 export const useNotices = defineStore('notices', () => {
@@ -14,6 +14,11 @@ export const useNotices = defineStore('notices', () => {
     troubles.value = [...troubles.value.filter(t => t.trouble.message !== trouble.message), { id: next++, trouble }]
   }
 
+  /** Says something that is no trouble, where troubles are said. */
+  function say(text: string) {
+    tell(new Trouble('note', text, '', ''), '')
+  }
+
   function putAway(id: number) {
     troubles.value = troubles.value.filter(t => t.id !== id)
   }
@@ -25,5 +30,5 @@ export const useNotices = defineStore('notices', () => {
     })
   }
 
-  return { troubles, prompt, tell, putAway, ask }
+  return { troubles, prompt, tell, say, putAway, ask }
 })

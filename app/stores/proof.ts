@@ -1,6 +1,6 @@
 import { Cut, keptOf, ledgerOf, stepAt, struckOf } from '#core/cut'
-import type { Ledger, Question, Step, Take } from '#core/folio'
-import { BoardIndex, type Board, type TakeEvent } from '#core/take'
+import type { Frame, Ledger, Question, Step, Take } from '#core/folio'
+import { BoardIndex, moveLog, type Board, type TakeEvent } from '#core/take'
 import { loadSound, readLog } from '../data/takes'
 
 /** Speeds of playing offered to the teacher. */
@@ -18,6 +18,8 @@ export const useProof = defineStore('proof', () => {
   const speed = ref<number>(1)
   const ready = ref(false)
   const events = shallowRef<TakeEvent[]>([])
+  /** The frame in which the take begins. */
+  const first = shallowRef<Frame | undefined>()
 
   let audio: HTMLAudioElement | null = null
   let url = ''
@@ -27,8 +29,8 @@ export const useProof = defineStore('proof', () => {
   const ledger = computed<Ledger | null>(() => store.questions.find(q => q.id === question.value?.id)?.ledger ?? null)
   const duration = computed(() => take.value?.durationMs ?? 0)
   const cut = computed(() => ledger.value && take.value ? new Cut(ledger.value, duration.value) : null)
-  const whole = computed(() => new BoardIndex(events.value))
-  const cutBoard = computed(() => new BoardIndex(events.value, ledger.value ? struckOf(ledger.value, duration.value) : []))
+  const whole = computed(() => new BoardIndex(events.value, [], first.value))
+  const cutBoard = computed(() => new BoardIndex(events.value, ledger.value ? struckOf(ledger.value, duration.value) : [], first.value))
   const step = computed(() => ledger.value ? stepAt(ledger.value, time.value) : 0)
 
   /** The settled log of a take; read once. */
@@ -42,6 +44,11 @@ export const useProof = defineStore('proof', () => {
     return log
   }
 
+  /** A take's log as it lies on the folio's pages now. */
+  async function laidLog(of: Take) {
+    return moveLog(await logOf(of.id), of.frame, of.startedAt, store.folio?.pages ?? [])
+  }
+
   /** Opens a question's take for playing. */
   async function open(next: Question | null) {
     close()
@@ -49,9 +56,10 @@ export const useProof = defineStore('proof', () => {
     const found = store.takes.find(t => t.id === next?.ledger?.takeId) ?? null
     if (!next || !found) return
     try {
-      const [log, sound] = await Promise.all([logOf(found.id), loadSound(found.id)])
+      const [log, sound] = await Promise.all([laidLog(found), loadSound(found.id)])
       if (question.value !== next) return
-      events.value = log
+      events.value = log.events
+      first.value = log.first
       peaks.value = sound?.peaks ?? new Uint8Array()
       take.value = found
       if (sound) {
@@ -159,5 +167,5 @@ export const useProof = defineStore('proof', () => {
   const otherTakes = computed(() => store.takes.filter(t => t.questionId === question.value?.id && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt)))
   const nothingLeft = computed(() => ledger.value !== null && keptOf(ledger.value, duration.value).length === 0)
 
-  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, open, close, boardAt, seek, play, pause, toggle, toStep, editStep, useTake }
+  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, laidLog, open, close, boardAt, seek, play, pause, toggle, toStep, editStep, useTake }
 })

@@ -107,8 +107,9 @@ export const usePublish = defineStore('publish', () => {
       if (!question?.ledger || out.has(question.id)) continue
       const take = takeOf(question, store.takes)
       const cut = new Cut(question.ledger, take.durationMs)
-      const board = new BoardIndex(await proof.logOf(take.id), struckOf(question.ledger, take.durationMs))
-      out.set(question.id, await pictureOfMoment(store.folio!, take.frame, board.at(cut.toTake(cut.duration)), 960))
+      const { events, first } = await proof.laidLog(take)
+      const board = new BoardIndex(events, struckOf(question.ledger, take.durationMs), first).at(cut.toTake(cut.duration))
+      out.set(question.id, await pictureOfMoment(store.folio!, board.frame ?? first, board, 960))
     }
     return out
   }

@@ -56,7 +56,7 @@ export const useRecording = defineStore('recording', () => {
     abandon = false
     countdown.value = settings.remembered.countdown
     const id = newId()
-    const made = new TakeRecorder(takeSink(id))
+    const made = new TakeRecorder(takeSink(id), JSON.parse(JSON.stringify(frame)) as Frame)
     made.onTrouble = trouble => notices.tell(trouble, 'storing the take')
     try {
       if (!microphones.value.length) await findMicrophones()
@@ -116,6 +116,13 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
+  /** Goes on in another frame of the question. */
+  function goTo(frame: Frame) {
+    if (state.value !== 'running') return
+    recorder.value!.goTo(JSON.parse(JSON.stringify(frame)) as Frame, performance.now())
+    changes.value++
+  }
+
   function pauseOrGoOn() {
     if (state.value === 'running') { recorder.value!.pause(performance.now()); state.value = 'paused' }
     else if (state.value === 'paused') { recorder.value!.resume(performance.now()); state.value = 'running' }
@@ -162,5 +169,5 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  return { state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, markStep, pauseOrGoOn, undo, redo }
+  return { state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo }
 })

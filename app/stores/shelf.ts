@@ -2,10 +2,11 @@ import { newFolio, Trouble, type Folio, type Ledger, type Take } from '#core/fol
 import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
 import { sweepFiles } from '../data/files'
 import { isHeld, takeLock } from '../data/locks'
-import { publishedFiles } from '../data/publications'
+import { publicationsOf, publishedFiles } from '../data/publications'
 import { putTake, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
 import { ledgerOf } from '#core/cut'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
+import { publishedQuestions } from '../work/render'
 import { settleTake } from '../work/settle'
 
 /** A take that was cut off, as it is offered. */
@@ -15,6 +16,8 @@ export interface LostTake { take: Take, folio: Folio, durationMs: number }
 export const useShelf = defineStore('shelf', () => {
   const folios = shallowRef<Folio[]>([])
   const unreadable = ref(0)
+  /** Of each folio, the questions that are published. */
+  const published = shallowRef(new Map<string, Set<string>>())
   const lost = shallowRef<LostTake[]>([])
   const busy = ref('')
   const share = ref<number | null>(null)
@@ -37,6 +40,7 @@ export const useShelf = defineStore('shelf', () => {
     const found = await listFolios()
     folios.value = found.folios
     unreadable.value = found.unreadable.length
+    published.value = new Map(await Promise.all(found.folios.map(async f => [f.id, publishedQuestions(f.questions, await publicationsOf(f.id))] as const)))
     await findLost()
   }
 
@@ -140,5 +144,5 @@ export const useShelf = defineStore('shelf', () => {
     share.value = null
   }
 
-  return { folios, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove, findLost }
+  return { folios, published, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove, findLost }
 })

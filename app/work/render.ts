@@ -3,10 +3,11 @@ import { captionsOf } from '#core/captions'
 import { Cut, type Chapter } from '#core/cut'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
 import { fileName, questionFileNames, type FrameMode } from '#core/publish'
+import { moveLog } from '#core/take'
 import { CONTAINERS, RenderProgress, RenderResult, type Container, type RenderPiece } from '../../workers/render/job'
 import type { Publication } from '../data/publications'
 import { loadSound, readLog } from '../data/takes'
-import { pictureOfPage } from '../pdf/pageStore'
+import { pictureOfFrame } from '../paper/pageStore'
 import { newRenderRunner } from './workers'
 
 export type { Container, FrameMode, RenderProgress }
@@ -23,6 +24,14 @@ export async function possibleContainers(): Promise<Container[]> {
 /** What a question's video is made from; changes with every change of its steps. */
 export function madeFrom(questions: readonly Question[]): string {
   return JSON.stringify(questions.map(q => [q.id, q.number, q.title, q.ledger]))
+}
+
+/** Questions whose video says what the folio says now. */
+export function publishedQuestions(questions: readonly Question[], publications: readonly Publication[]): Set<string> {
+  return new Set(publications.filter((p) => {
+    const question = questions.find(q => q.id === p.questionId)
+    return question && p.made === madeFrom([question])
+  }).map(p => p.questionId!))
 }
 
 /**
@@ -64,12 +73,18 @@ export function takeOf(question: Question, takes: readonly Take[]): Take {
 }
 
 async function pieceOf(folio: Folio, question: Question, take: Take, width: number): Promise<RenderPiece> {
-  const page = folio.pages.find(p => p.id === take.frame.pageId)
-  if (!page) throw new Trouble('page-gone', `The page of ${questionName(question)} is no longer in the folio.`, 'The take is untouched.', 'Bring the page in again.')
-  const canvas = await pictureOfPage(page, folio, take.frame.box, width / take.frame.box.w)
-  const picture = await new Promise<Blob>((done, fail) => canvas.toBlob(b => b ? done(b) : fail(new Error('the page could not be drawn')), 'image/png'))
+  const { events, first } = moveLog(await readLog(take.id), take.frame, take.startedAt, folio.pages)
+  const frames = new Map([first, ...events.flatMap(e => e.type === 'frame' ? [e.frame] : [])].map(f => [JSON.stringify(f), f]))
+  const views: RenderPiece['views'] = []
+  for (const frame of frames.values()) {
+    const page = folio.pages.find(p => p.id === frame.pageId)
+    if (!page) throw new Trouble('page-gone', `A page of ${questionName(question)} is no longer in the folio.`, 'The take is untouched.', 'Bring the page in again.')
+    const canvas = await pictureOfFrame(toPlain(folio), frame, width / frame.box.w)
+    const picture = await new Promise<Blob>((done, fail) => canvas.toBlob(b => b ? done(b) : fail(new Error('the page could not be drawn')), 'image/png'))
+    views.push({ page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark }, frame: toPlain(frame), picture })
+  }
   return {
-    page: { id: page.id, width: page.width, height: page.height }, frame: take.frame.box, picture, events: await readLog(take.id),
+    views, events,
     ledger: toPlain(question.ledger!), takeDuration: take.durationMs, sound: (await loadSound(take.id))?.blob ?? null,
   }
 }

@@ -1,13 +1,12 @@
 import type { Folio, Frame } from '#core/folio'
 import { ScenePainter, sceneOf, type Context2D } from '#core/scene'
 import type { Board } from '#core/take'
-import { pictureOfPage } from '../pdf/pageStore'
+import { pictureOfFrame } from '../paper/pageStore'
 
 /** One moment of the board as a PNG of `width` pixels, by the same scene as the video. */
 export async function pictureOfMoment(folio: Folio, frame: Frame, board: Board, width: number): Promise<Blob> {
-  const page = folio.pages.find(p => p.id === frame.pageId)
-  if (!page) throw new Error('the page is gone')
-  const picture = await pictureOfPage(page, folio, frame.box, width / frame.box.w)
+  const picture = await pictureOfFrame(folio, frame, width / frame.box.w)
+  const page = folio.pages.find(p => p.id === frame.pageId)!
   const canvas = new OffscreenCanvas(width, Math.round((width * 9) / 16))
   const context = canvas.getContext('2d', { alpha: false })!
   context.imageSmoothingQuality = 'high'

@@ -1,20 +1,78 @@
-import { FRAME_RATIO, type Box, type Frame, type Page, type Question } from './model'
+import { FRAME_RATIO, type Box, type Frame, type Inset, type Question } from './model'
+import type { Page } from './page'
 
 /** Narrowest frame in points: below this, handwriting of usual size fills the picture. */
 const MIN_WIDTH = 260
 const MARGIN = 8
 
+/** Height of a video in pixels for which letters are reckoned, and the least height that letters should have in it. */
+const PICTURE = { height: 720, letters: 22 }
+
+/** The widest frame in which letters of a size (points) can be read: at least 22 px high in a picture of 720 lines. */
+export function widestFrame(letters: number): number {
+  return letters > 0 ? Math.max(MIN_WIDTH, (letters * PICTURE.height * FRAME_RATIO) / PICTURE.letters) : Infinity
+}
+
 /**
- * The frame of a question: the smallest 16:9 rectangle round its regions on the page of the first one, with a small margin.
- * It may reach over the edge of the page; squared paper is shown there.
- * @returns null when the question has no region on any of the pages
+ * The frames of a question in the order in which they are stepped through: those that were set, or the proposed ones. Proposed is the
+ * smallest 16:9 rectangle round its regions on each page, with a small margin; where its letters would be too small, several in reading order.
+ * A frame may reach over the edge of the page; squared paper is shown there.
  */
+export function framesOf(question: Question, pages: readonly Page[]): Frame[] {
+  const set = question.frames.filter(f => pages.some(p => p.id === f.pageId))
+  if (set.length) return set
+  const pageIds = [...new Set(question.regions.map(r => r.pageId))].filter(id => pages.some(p => p.id === id))
+  const frames: Frame[] = pageIds.flatMap((pageId) => {
+    const page = pages.find(p => p.id === pageId)!
+    const around = unionOf(question.regions.filter(r => r.pageId === pageId).map(r => r.box))
+    return tiled(around, page, widestFrame(question.letters)).map(box => ({ pageId, box }))
+  })
+  const scratch = pages.find(p => p.id === question.scratch)
+  return scratch ? [...frames, scratchFrame(question, scratch, pages)] : frames
+}
+
+/** The frame of a question's scratch page, with the problem in sight above or beside the work. */
+function scratchFrame(question: Question, scratch: Page, pages: readonly Page[]): Frame {
+  const box = fitRatio({ x: MARGIN, y: MARGIN, w: scratch.width - 2 * MARGIN, h: Math.min(scratch.height, scratch.width / FRAME_RATIO) - 2 * MARGIN }, scratch)
+  const region = question.regions.find(r => pages.some(p => p.id === r.pageId))
+  if (question.sight === 'off' || !region) return { pageId: scratch.id, box }
+  return { pageId: scratch.id, box, inset: insetOf(region.pageId, problemOf(question, region.pageId), box, question.sight) }
+}
+
+/** The part of a question's region that is printed: from its top to the end of its last part or option. */
+function problemOf(question: Question, pageId: string): Box {
+  const box = unionOf(question.regions.filter(r => r.pageId === pageId).map(r => r.box))
+  const ends = [...question.parts, ...question.options].flatMap(p => p.place?.pageId === pageId ? [p.place.box.y + p.place.box.h + 6] : [])
+  const h = clamp(Math.max(64, ...ends.map(e => e - box.y)), 20, box.h)
+  return { ...box, h }
+}
+
+/** Where a problem is shown in a frame: across its top, at most two fifths high, or down its left third. */
+function insetOf(pageId: string, from: Box, frame: Box, sight: 'above' | 'beside'): Inset {
+  const room = sight === 'above' ? { w: frame.w - 2 * MARGIN, h: frame.h * 0.4 } : { w: frame.w * 0.36, h: frame.h - 2 * MARGIN }
+  const scale = Math.min(room.w / from.w, room.h / from.h)
+  return { pageId, from, box: { x: frame.x + MARGIN, y: frame.y + MARGIN, w: from.w * scale, h: from.h * scale } }
+}
+
+/** The frame in which a question begins; null when it has no region on any of the pages. */
 export function frameOf(question: Question, pages: readonly Page[]): Frame | null {
-  const first = question.regions.find(r => pages.some(p => p.id === r.pageId))
-  if (!first) return null
-  const page = pages.find(p => p.id === first.pageId)!
-  const around = unionOf(question.regions.filter(r => r.pageId === first.pageId).map(r => r.box))
-  return { pageId: first.pageId, box: fitRatio(around, page) }
+  return framesOf(question, pages)[0] ?? null
+}
+
+/** One frame round a box, or as many of the widest readable size as cover it, evenly overlapping. */
+function tiled(box: Box, page: Page, widest: number): Box[] {
+  const whole = fitRatio(box, page)
+  if (whole.w <= widest) return [whole]
+  const h = widest / FRAME_RATIO
+  const across = Math.ceil((box.w + 2 * MARGIN) / widest), down = Math.ceil((box.h + 2 * MARGIN) / h)
+  const at = (from: number, length: number, size: number, n: number, of: number) => of === 1 ? from - MARGIN + Math.min(0, (length + 2 * MARGIN - size) / 2) : from - MARGIN + (n * (length + 2 * MARGIN - size)) / (of - 1)
+  return Array.from({ length: Math.min(20, across * down) }, (_, i) => ({ x: at(box.x, box.w, widest, i % across, across), y: at(box.y, box.h, h, Math.floor(i / across), down), w: widest, h }))
+}
+
+/** A box brought to 16:9 about its own place, for a frame that is drawn by hand. */
+export function asFrame(box: Box): Box {
+  const w = Math.max(box.w, box.h * FRAME_RATIO, 120)
+  return { x: box.x - (w - box.w) / 2, y: box.y - (w / FRAME_RATIO - box.h) / 2, w, h: w / FRAME_RATIO }
 }
 
 /** The smallest box that holds all of `boxes` (at least one). */

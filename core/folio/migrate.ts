@@ -3,9 +3,12 @@ import { Trouble } from './trouble'
 
 /**
  * Brings a stored folio of any known schema version to the present one. Versions are a ladder: each entry turns
- * version n into n + 1. Version 1 is the first, so there is no rung yet.
+ * version n into n + 1.
  */
-const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, unknown>> = {}
+const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, unknown>> = {
+  // Pages got kinds beside PDF, room and patches; questions got parts, options, answers and frames: what is new has a default.
+  1: old => ({ ...old, schema: 2 }),
+}
 
 /**
  * @param value a folio document of unknown version

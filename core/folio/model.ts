@@ -1,41 +1,25 @@
 import { z } from 'zod'
+import { Box, finite, id, line } from './basics'
+import { Page, SourceDocument } from './page'
+
+export { Box } from './basics'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 1
+export const FOLIO_SCHEMA = 2
 
 /** Width over height of every frame and video. */
 export const FRAME_RATIO = 16 / 9
-
-/** A teacher's line of text: any characters but control ones, trimmed of nothing, bounded in length. */
-const line = (max: number) => z.string().max(max)
-const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/)
-const finite = z.number().finite()
-
-/** A rectangle on a page in points (1/72 in), origin top left, y down. */
-export const Box = z.object({ x: finite, y: finite, w: finite.positive(), h: finite.positive() })
-export type Box = z.infer<typeof Box>
-
-/** An original file that pages come from; its bytes are stored apart. */
-export const SourceDocument = z.object({
-  id, name: line(255), mime: z.literal('application/pdf'), bytes: z.number().int().nonnegative(), pageCount: z.number().int().positive(),
-  /** What opens it, for a file that is locked; empty for most. */
-  password: line(255).default(''),
-})
-export type SourceDocument = z.infer<typeof SourceDocument>
-
-/** One sheet of a folio; width and height in points. */
-export const Page = z.object({
-  id, kind: z.literal('pdf'), documentId: id, index: z.number().int().nonnegative(),
-  width: finite.positive(), height: finite.positive(),
-})
-export type Page = z.infer<typeof Page>
 
 /** A rectangle of a page that belongs to a question. */
 export const Region = z.object({ id, pageId: id, box: Box })
 export type Region = z.infer<typeof Region>
 
+/** A piece of a page (`from`) that is shown in a frame of another place (`box`), so that the problem stays in sight. */
+export const Inset = z.object({ pageId: id, from: Box, box: Box })
+export type Inset = z.infer<typeof Inset>
+
 /** The rectangle of a page that students see, 16:9. */
-export const Frame = z.object({ pageId: id, box: Box })
+export const Frame = z.object({ pageId: id, box: Box, inset: Inset.optional() })
 export type Frame = z.infer<typeof Frame>
 
 /** One move of the solution: it begins at `t` (take ms) and ends where the next begins. */
@@ -48,16 +32,61 @@ export type Step = z.infer<typeof Step>
 export const Ledger = z.object({ takeId: id, steps: z.array(Step).max(2000) })
 export type Ledger = z.infer<typeof Ledger>
 
+const marks = finite.min(0).max(999).nullable().default(null)
+
+/** A part or sub-part, "a" or "b(i)"; `place` is where it begins, null when it was only typed. */
+export const Part = z.object({ id, label: line(24), marks, answer: line(500).default(''), place: z.object({ pageId: id, box: Box }).nullable().default(null) })
+export type Part = z.infer<typeof Part>
+
+/** One lettered choice of a question. */
+export const Option = z.object({ id, label: line(12), text: line(500).default(''), place: z.object({ pageId: id, box: Box }).nullable().default(null) })
+export type Option = z.infer<typeof Option>
+
+/** Where the problem stays in sight while the work is elsewhere. */
+export const SIGHTS = ['off', 'above', 'beside'] as const
+
 export const Question = z.object({
   id, number: line(24), title: line(300), regions: z.array(Region).max(50), ledger: Ledger.nullable().default(null), proofed: z.boolean().default(false),
+  /** What the finder thinks it is worth, 0…1, until the teacher accepts or corrects it; null from then on. */
+  proposal: finite.min(0).max(1).nullable().default(null),
+  marks, parts: z.array(Part).max(100).default([]), options: z.array(Option).max(26).default([]),
+  /** The expected answer as typed: an option's letter, a number with unit and tolerance, or an expression. */
+  answer: line(500).default(''),
+  /** Target time in minutes; null for that of its marks. */
+  minutes: finite.positive().max(600).nullable().default(null),
+  /** Frames in the order in which they are stepped through; empty for the proposed one. */
+  frames: z.array(Frame).max(20).default([]),
+  /** A page of its own to work on, and where the problem is shown beside that work. */
+  scratch: id.nullable().default(null), sight: z.enum(SIGHTS).default('above'),
+  /** The shared instruction it stands under. */
+  instruction: id.nullable().default(null),
+  /** Smallest letters in it, points; 0 when not known. Frames are chosen so that they can be read. */
+  letters: finite.min(0).max(500).default(0),
 })
 export type Question = z.infer<typeof Question>
+
+/** Words that several questions share: a section's heading, "Use this table for questions 4 to 6". */
+export const Instruction = z.object({ id, text: line(2000), pageId: id, box: Box })
+export type Instruction = z.infer<typeof Instruction>
+
+/** The plan of a folio, as on the title block of a lesson. `due` is a date, yyyy-mm-dd, or empty. */
+export const Plan = z.object({
+  lesson: line(300).default(''), due: line(10).default(''), bring: line(500).default(''),
+  skipped: z.array(z.object({ questionId: id, why: line(300) })).max(1000).default([]),
+  next: z.array(z.object({ id, text: line(1000), answer: line(500) })).max(100).default([]),
+  related: z.array(z.object({ id, title: line(300), address: line(2000) })).max(100).default([]),
+})
+export type Plan = z.infer<typeof Plan>
+export const emptyPlan = (): Plan => Plan.parse({})
 
 /** A worksheet, homework, quiz or past paper on its way to becoming videos. */
 export const Folio = z.object({
   schema: z.literal(FOLIO_SCHEMA), id, title: line(300), course: line(300).default(''), author: line(300).default(''),
   createdAt: z.iso.datetime(), updatedAt: z.iso.datetime(),
-  documents: z.array(SourceDocument).max(200), pages: z.array(Page).max(2000), questions: z.array(Question).max(1000),
+  documents: z.array(SourceDocument).max(400), pages: z.array(Page).max(2000), questions: z.array(Question).max(1000),
+  instructions: z.array(Instruction).max(500).default([]), plan: Plan.default(emptyPlan),
+  /** Target time for one mark, in minutes. */
+  minutesAMark: finite.positive().max(60).default(1),
 })
 export type Folio = z.infer<typeof Folio>
 
@@ -79,16 +108,21 @@ export function newId(): string {
   return crypto.randomUUID().replaceAll('-', '').slice(0, 20)
 }
 
+/** A question with nothing known of it but where it is. */
+export function newQuestion(number: string, pageId: string, box: Box): Question {
+  return Question.parse({ id: newId(), number, title: '', regions: [{ id: newId(), pageId, box }] })
+}
+
 /** An empty folio. */
 export function newFolio(title: string, now = new Date()): Folio {
   const at = now.toISOString()
-  return { schema: FOLIO_SCHEMA, id: newId(), title, course: '', author: '', createdAt: at, updatedAt: at, documents: [], pages: [], questions: [] }
+  return { schema: FOLIO_SCHEMA, id: newId(), title, course: '', author: '', createdAt: at, updatedAt: at, documents: [], pages: [], questions: [], instructions: [], plan: emptyPlan(), minutesAMark: 1 }
 }
 
 /** Where a question is on its way to students; `takes` are the folio's takes, `published` the ids of rendered questions. */
 export type Stage = 'not started' | 'prepared' | 'recorded' | 'proofed' | 'published'
 export function stageOf(question: Question, published: ReadonlySet<string>): Stage {
-  if (!question.ledger) return question.regions.length ? 'prepared' : 'not started'
+  if (!question.ledger) return question.regions.length && question.proposal === null ? 'prepared' : 'not started'
   if (published.has(question.id)) return 'published'
   return question.proofed ? 'proofed' : 'recorded'
 }

@@ -19,6 +19,9 @@ export interface RoleStyle {
   line: 'solid' | 'band' | 'fine' | 'double' | 'dashed'
 }
 
+/** Colours of the roles on dark paper, with the same order of brightness. */
+export const ON_DARK: Record<string, string> = { '#1d3f8f': '#a9c4f5', '#e0a526': '#e0a526', '#6b3fa0': '#cdb2ef', '#c8331b': '#ff9a80', '#5d5a52': '#c9c4b6', '#ffe9e2': '#5a2418' }
+
 export const ROLE_STYLES: Record<PenRole, RoleStyle> = {
   working: { label: 'Working', use: 'the solution itself', colour: '#1d3f8f', alpha: 1, width: 2.1, thinning: 0.55, line: 'solid' },
   given: { label: 'Given', use: 'marking words and data', colour: '#e0a526', alpha: 0.42, width: 10, thinning: 0.08, line: 'band' },

@@ -5,6 +5,7 @@ import { Cut } from '../cut/cut'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio } from '../folio/migrate'
 import { FOLIO_SCHEMA, Take, type Folio } from '../folio/model'
+import { ENDINGS, type Page, type SourceDocument } from '../folio/page'
 import { Trouble } from '../folio/trouble'
 import { readInkml, writeInkml } from '../ink/inkml'
 import { TakeEvent } from '../take/events'
@@ -22,7 +23,7 @@ const FiledEvent = z.union([z.object({ type: z.literal('trace'), id: z.string(),
 const Filed = z.object({ format: z.literal('orthograph-folio'), schema: z.number().int(), folio: z.unknown(), takes: z.array(z.unknown()) })
 
 /**
- * The files of a folio file, a zip of open formats: `folio.json`, the original PDFs, and for each take its ink (InkML),
+ * The files of a folio file, a zip of open formats: `folio.json`, the original PDFs and pictures, and for each take its ink (InkML),
  * its log (JSON), its sound and, for the take in use, steps and captions (WebVTT).
  */
 export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile[] {
@@ -31,7 +32,7 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
   ]
   for (const doc of folio.documents) {
     const data = documents.get(doc.id)
-    if (data) files.push({ path: `pages/${doc.id}.pdf`, data, store: true })
+    if (data) files.push({ path: pathOf(doc), data, store: true })
   }
   for (const { take, events, sound } of takes) {
     const at = `takes/${take.id}`
@@ -48,6 +49,8 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
   }
   return files
 }
+
+const pathOf = (doc: SourceDocument) => `pages/${doc.id}.${ENDINGS[doc.mime]}`
 
 function endingOf(mime: string): SoundEnding {
   return (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => mime.startsWith(SOUND_FORMATS[e])) ?? 'wav'
@@ -72,8 +75,8 @@ export async function readFolioFile(file: Blob, name: string): Promise<WholeFoli
   const folio = migrateFolio(filed.data.folio, name)
   const documents = new Map<string, Blob>()
   for (const doc of folio.documents) {
-    if (!archive.has(`pages/${doc.id}.pdf`)) throw damaged(`the page file ${doc.name} is missing`)
-    documents.set(doc.id, await archive.blob(`pages/${doc.id}.pdf`, 'application/pdf'))
+    if (!archive.has(pathOf(doc))) throw damaged(`the page file ${doc.name} is missing`)
+    documents.set(doc.id, await archive.blob(pathOf(doc), doc.mime))
   }
   const takes: WholeTake[] = []
   for (const value of filed.data.takes) {
@@ -106,7 +109,7 @@ export function withNewIds(whole: WholeFolio, newId: () => string): WholeFolio {
     folio: {
       ...whole.folio, id: folioId,
       documents: whole.folio.documents.map(d => ({ ...d, id: docIds.get(d.id)! })),
-      pages: whole.folio.pages.map(p => ({ ...p, documentId: docIds.get(p.documentId) ?? p.documentId })),
+      pages: whole.folio.pages.map(p => 'documentId' in p ? { ...p, documentId: docIds.get(p.documentId) ?? p.documentId, ...(p.kind === 'image' && p.original ? { original: docIds.get(p.original) ?? p.original } : {}) } as Page : p),
       questions: whole.folio.questions.map(q => ({ ...q, ledger: q.ledger && { ...q.ledger, takeId: takeIds.get(q.ledger.takeId) ?? q.ledger.takeId } })),
     },
     documents: new Map([...whole.documents].map(([id, blob]) => [docIds.get(id) ?? id, blob])),

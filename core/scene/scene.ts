@@ -1,4 +1,5 @@
 import type { Box } from '../folio/model'
+import { ON_DARK } from '../ink/roles'
 import { outlineStroke, type Outline, type Stroke } from '../ink/stroke'
 import type { Board } from '../take/board'
 
@@ -21,6 +22,13 @@ export interface Scene {
   drawings: Drawing[]
 }
 
+/** A page as a scene needs it; on dark paper ink is light. */
+export interface ScenePage { id: string, width: number, height: number, dark?: boolean, kind?: string }
+export const isDark = (page: ScenePage) => page.dark === true
+
+/** An outline in the colour that its role has on dark paper. */
+export const onDark = (outline: Outline): Outline => ({ ...outline, colour: ON_DARK[outline.colour] ?? outline.colour })
+
 /** Outlines of whole strokes, kept from one scene to the next; growing strokes are never kept. */
 export class OutlineCache {
   private readonly whole = new Map<string, { samples: number, outlines: Outline[] }>()
@@ -41,13 +49,13 @@ export class OutlineCache {
  * @param page the page under it
  * @param view what part of the page fills the surface: the frame for students, more for the teacher
  */
-export function sceneOf(board: Board, page: { id: string, width: number, height: number }, view: Box, cache = new OutlineCache()): Scene {
+export function sceneOf(board: Board, page: ScenePage, view: Box, cache = new OutlineCache()): Scene {
   return {
     view,
     drawings: [
       { kind: 'squares', box: view },
       { kind: 'page', pageId: page.id, box: { x: 0, y: 0, w: page.width, h: page.height } },
-      ...board.strokes.map(({ stroke, count }): Drawing => ({ kind: 'ink', key: inkKey(stroke.id, count), outlines: cache.of(stroke, count) })),
+      ...board.strokes.map(({ stroke, count }): Drawing => ({ kind: 'ink', key: inkKey(stroke.id, count), outlines: isDark(page) ? cache.of(stroke, count).map(onDark) : cache.of(stroke, count) })),
     ],
   }
 }

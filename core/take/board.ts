@@ -1,3 +1,4 @@
+import type { Frame } from '../folio/model'
 import { POINT_SIZE, type Stroke } from '../ink/stroke'
 import { endOf, type MoreInk, type TakeEvent } from './events'
 import type { z } from 'zod'
@@ -8,11 +9,17 @@ export interface Stretch { from: number, to: number }
 /** A stroke on the board and how many of its samples have been written by then. */
 export interface BoardStroke { stroke: Stroke, count: number }
 /** What is on the board at one moment, in drawing order. */
-export interface Board { t: number, strokes: BoardStroke[] }
+export interface Board {
+  t: number, strokes: BoardStroke[]
+  /** What students see then; missing where only one frame is known. */
+  frame?: Frame
+}
 
 interface Kept {
   stroke: Stroke
   from: number
+  /** The page it was written on; missing when only one is known. */
+  pageId: string | undefined
   /** Moments at which the stroke goes off the board, comes back, goes off … */
   toggles: number[]
   /** Reasons it is off the board now: its own undo and the erasers in force. */
@@ -32,13 +39,21 @@ export class BoardIndex {
   private readonly undone = new Set<string>()
   private readonly moments: number[] = []
   private sorted = true
+  private readonly frames: { t: number, frame: Frame }[] = []
 
-  constructor(events: Iterable<TakeEvent> = [], private readonly struck: readonly Stretch[] = []) {
+  /** @param first the frame in which the take begins; without it, all ink lies on one page */
+  constructor(events: Iterable<TakeEvent> = [], private readonly struck: readonly Stretch[] = [], first?: Frame) {
+    if (first) this.frames.push({ t: 0, frame: first })
     for (const event of events) this.append(event)
   }
 
   /** Adds the next event of the log. */
   append(event: TakeEvent): void {
+    // A struck step takes its ink along, but where the take went on stays where it went on.
+    if (event.type === 'frame') {
+      this.frames.push({ t: event.t, frame: event.frame })
+      return this.moment(event.t)
+    }
     if (this.struck.some(s => event.t >= s.from && event.t < s.to)) return
     switch (event.type) {
       case 'stroke': this.addStroke(event); break
@@ -60,20 +75,27 @@ export class BoardIndex {
     this.note(more.points)
   }
 
-  /** The board at `t` ms. */
-  at(t: number): Board {
+  /** The frame at `t` ms. */
+  frameAt(t: number): Frame | undefined {
+    return this.frames.findLast(f => f.t <= t)?.frame
+  }
+
+  /** The board at `t` ms. @param pageId whose ink; that of the frame at the time when left out */
+  at(t: number, pageId?: string): Board {
     const strokes: BoardStroke[] = []
+    const frame = this.frameAt(t)
+    const on = pageId ?? frame?.pageId
     for (const kept of this.kept) {
-      if (kept.from > t || !shownAt(kept.toggles, t)) continue
+      if (kept.from > t || (on !== undefined && kept.pageId !== undefined && kept.pageId !== on) || !shownAt(kept.toggles, t)) continue
       const count = samplesUntil(kept.stroke.points, t)
       if (count) strokes.push({ stroke: kept.stroke, count })
     }
-    return { t, strokes }
+    return frame ? { t, strokes, frame } : { t, strokes }
   }
 
   /** The board after everything in the log. */
-  last(): Board {
-    return this.at(Number.POSITIVE_INFINITY)
+  last(pageId?: string): Board {
+    return this.at(Number.POSITIVE_INFINITY, pageId)
   }
 
   /** Every moment (ms, ascending) at which the picture changes. */
@@ -87,7 +109,7 @@ export class BoardIndex {
 
   private addStroke(event: Extract<TakeEvent, { type: 'stroke' }>) {
     if (this.byId.has(event.id)) return
-    const kept: Kept = { stroke: { id: event.id, role: event.role, tool: event.tool, points: [...event.points] }, from: event.t, toggles: [], hidden: new Set() }
+    const kept: Kept = { stroke: { id: event.id, role: event.role, tool: event.tool, points: [...event.points] }, from: event.t, pageId: this.frames.at(-1)?.frame.pageId, toggles: [], hidden: new Set() }
     this.kept.push(kept)
     this.byId.set(event.id, kept)
     this.moment(event.t)

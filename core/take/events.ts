@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { Frame } from '../folio/model'
 import { PEN_ROLES } from '../ink/roles'
 
 const t = z.number().int().nonnegative()
@@ -18,7 +19,10 @@ export const StepEvent = z.object({ type: z.literal('step'), t, id })
 /** The take paused here (its clock stands still meanwhile) for `away` ms of the wall clock. */
 export const PauseEvent = z.object({ type: z.literal('pause'), t, away: z.number().int().nonnegative() })
 
-export const TakeEvent = z.discriminatedUnion('type', [StrokeEvent, EraseEvent, UndoEvent, RedoEvent, StepEvent, PauseEvent])
+/** From here on students see this frame; what is written goes on its page. */
+export const FrameEvent = z.object({ type: z.literal('frame'), t, frame: Frame })
+
+export const TakeEvent = z.discriminatedUnion('type', [StrokeEvent, EraseEvent, UndoEvent, RedoEvent, StepEvent, PauseEvent, FrameEvent])
 export type TakeEvent = z.infer<typeof TakeEvent>
 export type StrokeEvent = z.infer<typeof StrokeEvent>
 

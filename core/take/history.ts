@@ -17,7 +17,7 @@ export class History {
         break
       case 'undo': move(event.target, this.done, this.undone); break
       case 'redo': move(event.target, this.undone, this.done); break
-      case 'step': case 'pause': break
+      case 'step': case 'pause': case 'frame': break
     }
   }
 

@@ -2,7 +2,7 @@ import type { InkTool } from '../ink/stroke'
 import { quantise } from '../ink/quantise'
 import type { PenRole } from '../ink/roles'
 import { asTrouble, type Trouble } from '../folio/trouble'
-import { newId } from '../folio/model'
+import { newId, type Frame } from '../folio/model'
 import { BoardIndex } from './board'
 import { TakeClock } from './clock'
 import type { JournalEntry, StrokeEvent, TakeEvent } from './events'
@@ -23,7 +23,7 @@ export interface PenSample { x: number, y: number, pressure: number, now: number
  * what has not been flushed. Nothing here knows the browser: time, samples and storage are handed in.
  */
 export class TakeRecorder {
-  readonly board = new BoardIndex()
+  readonly board: BoardIndex
   readonly events: TakeEvent[] = []
   /** Called when storing fails; the pieces are kept and tried again at the next flush. */
   onTrouble: (trouble: Trouble) => void = () => {}
@@ -38,7 +38,10 @@ export class TakeRecorder {
   private haltedAt = 0
   private flushing: Promise<void> = Promise.resolve()
 
-  constructor(private readonly sink: TakeSink) {}
+  /** @param first the frame in which the take begins */
+  constructor(private readonly sink: TakeSink, first?: Frame) {
+    this.board = new BoardIndex([], [], first)
+  }
 
   start(now: number): void { this.clock.run(now) }
 
@@ -119,6 +122,12 @@ export class TakeRecorder {
   redo(now: number): void {
     const target = this.redoTarget
     if (target && !this.paused) this.add({ type: 'redo', t: this.time(now), target })
+  }
+
+  /** Goes on in another frame. */
+  goTo(frame: Frame, now: number): void {
+    this.penUp()
+    this.add({ type: 'frame', t: this.time(now), frame })
   }
 
   /** Ends the step so far. @returns its end in take ms */

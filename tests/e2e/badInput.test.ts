@@ -46,8 +46,8 @@ async function remember(values: Record<string, unknown>) {
 
 describe('pages that cannot be brought in', () => {
   it.each([
-    ['text', 'pdf-not', 'notes.pdf is not a PDF'], ['image', 'pdf-not', 'photo.pdf is not a PDF; it is a PNG picture'], ['empty', 'pdf-empty', 'empty.pdf is empty'],
-    ['truncated', 'pdf-damaged', 'truncated.pdf cannot be read'], ['long', 'pdf-too-long', 'long.pdf has 1000 pages'],
+    ['text', 'pdf-not', 'notes.pdf is not a PDF'], ['image', 'image-damaged', 'photo.pdf cannot be read: the picture is damaged'], ['empty', 'pdf-empty', 'empty.pdf is empty'],
+    ['truncated', 'pdf-damaged', 'truncated.pdf cannot be read'], ['loop', 'pdf-damaged', 'loop.pdf'], ['long', 'pdf-too-long', 'long.pdf has 1000 pages'],
   ] as const)('%s', async (name, code, words) => {
     await go('pages', '[data-part=page]')
     await choose(files[name])
@@ -56,6 +56,17 @@ describe('pages that cannot be brought in', () => {
     expect(said).toContain('Nothing in the folio was changed.')
     expect(await page.$$eval('[data-part=page]', all => all.length)).toBe(2)
     await clear()
+  })
+  it('one with a script in it, and a page of five metres, is only shown: the script does nothing', async () => {
+    await go('pages', '[data-part=page]')
+    await choose(files.script)
+    await see(page, 'Page 3')
+    await page.waitForFunction(() => document.querySelectorAll('[data-part=page]')[2]?.querySelector('canvas'))
+    const pixels = await page.evaluate(() => { const c = document.querySelectorAll('[data-part=page]')[2]!.querySelector('canvas')!; return c.width * c.height })
+    expect(pixels).toBeLessThan(16_100_000)
+    expect(page.faults).toEqual([])
+    await page.keyboard.down('Control'); await page.keyboard.press('z'); await page.keyboard.up('Control')
+    await page.waitForFunction(() => document.querySelectorAll('[data-part=page]').length === 2)
   })
   it('a locked PDF asks for its password, again after a wrong one, and can be left', async () => {
     await go('pages', '[data-part=page]')
@@ -67,6 +78,8 @@ describe('pages that cannot be brought in', () => {
     await page.type('input[name=password]', 'open sesame')
     await page.keyboard.press('Enter')
     await see(page, 'Page 4')
+    await page.waitForSelector('[data-part=proposal]')
+    await see(page, 'everything stored')
     await page.reload()
     await page.waitForFunction(() => { const a = document.querySelector('[data-part=page-area]'); if (a) a.scrollTop = a.scrollHeight; return document.querySelectorAll('[data-part=page]')[3]?.querySelector('canvas') })
     await choose(files.locked)

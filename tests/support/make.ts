@@ -1,4 +1,4 @@
-import type { Folio, Question } from '../../core/folio/model'
+import { FOLIO_SCHEMA, Folio, Question } from '../../core/folio/model'
 import type { Stroke } from '../../core/ink/stroke'
 import type { StrokeEvent } from '../../core/take/events'
 
@@ -14,15 +14,15 @@ export function line(id: string, t: number, { ms = 100, n = 11, x = 0, y = 0, le
 }
 
 export function question(id: string, number: string, extra: Partial<Question> = {}): Question {
-  return { id, number, title: '', regions: [{ id: `r-${id}`, pageId: 'p1', box: { x: 40, y: 100, w: 400, h: 200 } }], ledger: null, proofed: false, ...extra }
+  return { ...Question.parse({ id, number, title: '', regions: [{ id: `r-${id}`, pageId: 'p1', box: { x: 40, y: 100, w: 400, h: 200 } }] }), ...extra }
 }
 
 export function folio(extra: Partial<Folio> = {}): Folio {
-  return {
-    schema: 1, id: 'f1', title: 'Test folio', course: '', author: '', createdAt: '2026-10-01T08:00:00.000Z', updatedAt: '2026-10-01T08:00:00.000Z',
+  return { ...Folio.parse({
+    schema: FOLIO_SCHEMA, id: 'f1', title: 'Test folio', course: '', author: '', createdAt: '2026-10-01T08:00:00.000Z', updatedAt: '2026-10-01T08:00:00.000Z',
     documents: [{ id: 'd1', name: 'sheet.pdf', mime: 'application/pdf', bytes: 4, pageCount: 1, password: '' }],
-    pages: [{ id: 'p1', kind: 'pdf', documentId: 'd1', index: 0, width: 595.28, height: 841.89 }], questions: [], ...extra,
-  }
+    pages: [{ id: 'p1', kind: 'pdf', documentId: 'd1', index: 0, width: 595.28, height: 841.89 }], questions: [],
+  }), ...extra }
 }
 
 /** Mono samples of a sine. @param hz its pitch; @param rate samples a second; @param at time of the first sample, s */

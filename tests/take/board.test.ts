@@ -114,4 +114,13 @@ describe('journals', () => {
     expect(logDuration(events)).toBe(20)
     expect((entries[0] as { points: number[] }).points).toHaveLength(4)
   })
+
+  it('ink goes on the page of the frame it was written in, and each frame shows its own', () => {
+    const first = { pageId: 'p1', box: { x: 0, y: 0, w: 320, h: 180 } }, second = { pageId: 'p2', box: { x: 0, y: 0, w: 640, h: 360 } }
+    const index = new BoardIndex([line('a', 0), { type: 'frame', t: 300, frame: second }, line('b', 400), { type: 'frame', t: 600, frame: first }, line('c', 700)], [{ from: 280, to: 500 }], first)
+    expect([100, 350, 650, 900].map(t => [index.at(t).frame?.pageId, ids(index, t)])).toEqual([['p1', ['a']], ['p2', []], ['p1', ['a']], ['p1', ['a', 'c']]])
+    expect(index.last('p2').strokes).toEqual([])
+    expect(new BoardIndex([line('a', 0), { type: 'frame', t: 300, frame: second }, line('b', 400)], [], first).last('p2').strokes.map(s => s.stroke.id)).toEqual(['b'])
+    expect(index.changes()).toContain(300)
+  })
 })

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Box, Ledger } from '../../core/folio/model'
+import { Frame, Ledger } from '../../core/folio/model'
 import { TakeEvent } from '../../core/take/events'
 
 export const CONTAINERS = ['mp4', 'webm'] as const
@@ -9,10 +9,10 @@ const ChapterSchema = z.object({ t: z.number().nonnegative(), title: z.string() 
 
 /** A question's part in a video: its cut, and all that its pictures and sound are made from. */
 export const RenderPiece = z.object({
-  page: z.object({ id: z.string(), width: z.number().positive(), height: z.number().positive() }),
-  frame: Box,
-  /** The frame's part of the page, as an image at the size of the video or larger. */
-  picture: z.instanceof(Blob),
+  /** The frames of the take, the first first: each with its page and its picture, at the size of the video or larger. */
+  views: z.array(z.object({
+    page: z.object({ id: z.string(), width: z.number().positive(), height: z.number().positive(), dark: z.boolean().optional() }), frame: Frame, picture: z.instanceof(Blob),
+  })).min(1),
   events: z.array(TakeEvent),
   ledger: Ledger,
   takeDuration: z.number().positive(),

@@ -1,5 +1,6 @@
 import { AudioSampleSource, Mp4OutputFormat, Output, Quality, StreamTarget, VideoSample, VideoSampleSource, WebMOutputFormat, type MetadataTags } from 'mediabunny'
 import { Cut } from '../../core/cut/cut'
+import type { Frame } from '../../core/folio/model'
 import { struckOf } from '../../core/cut/ledger'
 import { chplBody, matroskaChapters, promoteChapters } from '../../core/publish/chapterBoxes'
 import { frameTimes } from '../../core/publish/frames'
@@ -13,6 +14,8 @@ import { codecsFor, videoConfig } from './codecs'
 import type { RenderJob, RenderPiece, RenderProgress, RenderResult } from './job'
 import { asSample, cutSound } from './sound'
 
+const sameFrame = (a: Frame, b: Frame | undefined) => JSON.stringify(a) === JSON.stringify(b)
+
 /** A question's cut, ready to be drawn at any moment. */
 export class PieceDrawer {
   readonly cut: Cut
@@ -20,9 +23,9 @@ export class PieceDrawer {
   private readonly cache = new OutlineCache()
   private readonly painter: ScenePainter
 
-  private constructor(private readonly piece: RenderPiece, canvas: OffscreenCanvas, private readonly picture: PagePicture) {
+  private constructor(private readonly piece: RenderPiece, canvas: OffscreenCanvas, private readonly pictures: PagePicture[]) {
     this.cut = new Cut(piece.ledger, piece.takeDuration)
-    this.board = new BoardIndex(piece.events, struckOf(piece.ledger, piece.takeDuration))
+    this.board = new BoardIndex(piece.events, struckOf(piece.ledger, piece.takeDuration), piece.views[0]!.frame)
     const context = canvas.getContext('2d', { alpha: false })!
     context.imageSmoothingQuality = 'high'
     this.painter = new ScenePainter(context as Context2D, canvas)
@@ -30,18 +33,20 @@ export class PieceDrawer {
   }
 
   static async open(piece: RenderPiece, canvas: OffscreenCanvas): Promise<PieceDrawer & { close(): void }> {
-    const bitmap = await createImageBitmap(piece.picture)
-    const drawer = new PieceDrawer(piece, canvas, {
-      box: piece.frame,
-      draw: (context, box) => (context as unknown as OffscreenCanvasRenderingContext2D).drawImage(bitmap, box.x, box.y, box.w, box.h),
-    })
-    return Object.assign(drawer, { close: () => bitmap.close() })
+    const bitmaps = await Promise.all(piece.views.map(v => createImageBitmap(v.picture)))
+    const drawer = new PieceDrawer(piece, canvas, piece.views.map((view, i) => ({
+      box: view.frame.box,
+      draw: (context, box) => (context as unknown as OffscreenCanvasRenderingContext2D).drawImage(bitmaps[i]!, box.x, box.y, box.w, box.h),
+    })))
+    return Object.assign(drawer, { close: () => bitmaps.forEach(b => b.close()) })
   }
 
   /** Draws the picture of cut time `t` ms. */
   draw(t: number): void {
     const board = this.board.at(this.cut.toTake(t))
-    this.painter.paint(sceneOf(board, this.piece.page, this.piece.frame, this.cache), () => this.picture)
+    const i = Math.max(0, this.piece.views.findIndex(v => v.frame === board.frame || sameFrame(v.frame, board.frame)))
+    const { page, frame } = this.piece.views[i]!
+    this.painter.paint(sceneOf(board, page, frame.box, this.cache), () => this.pictures[i])
   }
 }
 

@@ -1,224 +1,338 @@
 <script setup lang="ts">
-import { newId, questionName, type Box, type Question } from '#core/folio'
+import { acceptProposals, addPatch, asFrame, framesOf, insertSpace, mergeIntoPrevious, makePart, newId, renumberFrom, splitQuestion, type Box, type Page, type Question } from '#core/folio'
+import type { SheetItem } from '../../../components/PageSheet.vue'
+import type PageStripComponent from '../../../components/PageStrip.vue'
 
 const props = defineProps<{ current?: Question }>()
 const store = useFolio()
+const pages = usePages()
 const route = useRoute()
 const area = ref<HTMLElement>()
 const file = ref<HTMLInputElement>()
+const strip = ref<InstanceType<typeof PageStripComponent>>()
 const over = ref(false)
 const adding = ref<string | null>(null)
+const chosenFrame = ref<string | null>(null)
 const { width } = useElementSize(area)
-const sheetWidth = computed(() => Math.max(320, Math.min(760, Math.round(width.value) - 90)))
+const sheetWidth = computed(() => Math.max(320, Math.min(760, Math.round(width.value) - 64)))
+/** Default room, points: about eight squares. */
+const ROOM = 113
 
 function select(id: string) {
   if (route.query.q !== id) void navigateTo({ path: route.path, query: { q: id } }, { replace: true })
 }
+function itemsOn(page: Page): SheetItem[] {
+  const patches = page.patches.map((p): SheetItem => ({ id: p.id, kind: 'patch', box: p.box, label: '', selected: pages.tool === 'patch', droppable: true }))
+  if (pages.tool === 'frame' && props.current) {
+    return framesOf(props.current, store.folio!.pages).map((f, i, all): SheetItem => ({ id: `${props.current!.id}/${i}`, kind: 'frame', box: f.box, label: all.length > 1 ? `${i + 1}` : '', selected: chosenFrame.value === `${props.current!.id}/${i}` || all.length === 1, keep: true, droppable: all.length > 1, proposed: !props.current!.frames.length }))
+      .filter((_, i) => framesOf(props.current!, store.folio!.pages)[i]!.pageId === page.id)
+  }
+  return [...store.questions.flatMap(q => q.regions.filter(r => r.pageId === page.id).map((r): SheetItem => ({
+    id: `${q.id}/${r.id}`, kind: 'region', box: r.box, label: q.number, selected: q.id === props.current?.id, proposed: q.proposal !== null, droppable: q.regions.length > 1,
+  }))), ...patches]
+}
+const signsOn = (page: Page) => pages.tool === 'frame' ? [] : [...props.current?.parts ?? [], ...props.current?.options ?? []].flatMap(p => p.place?.pageId === page.id ? [{ id: p.id, box: p.place.box, label: p.label }] : [])
+const modeOf = computed(() => pages.tool === 'cut' ? 'cut' as const : pages.tool === 'room' ? 'room' as const : 'draw' as const)
+
 function draw(pageId: string, box: Box) {
   const into = adding.value
   adding.value = null
+  if (pages.tool === 'patch') return void pages.askPatch(pageId, box)
+  if (pages.tool === 'frame') return props.current && setFrames(all => [...all, { pageId, box: asFrame(box) }])
   if (into) return store.changeQuestion(into, 'add a region', q => q.regions.push({ id: newId(), pageId, box }))
   const id = store.addQuestion(pageId, box)
   select(id)
   void nextTick(() => document.getElementById(`title-${id}`)?.focus())
 }
-function place(questionId: string, regionId: string, box: Box) {
-  store.changeQuestion(questionId, 'move the region', (q) => { q.regions.find(r => r.id === regionId)!.box = box })
+function setFrames(edit: (frames: Question['frames']) => Question['frames']) {
+  const question = props.current
+  if (question) store.changeQuestion(question.id, 'set the frames', (q) => { q.frames = edit(JSON.parse(JSON.stringify(framesOf(question, store.folio!.pages)))) })
 }
-function dropRegion(questionId: string, regionId: string) {
-  store.changeQuestion(questionId, 'remove a region', (q) => { q.regions = q.regions.filter(r => r.id !== regionId) })
+function place(item: SheetItem, box: Box) {
+  const [owner, id] = item.id.split('/') as [string, string]
+  if (item.kind === 'patch') return store.change('move the patch', (f) => { for (const p of f.pages) for (const x of p.patches) if (x.id === item.id) x.box = box })
+  if (item.kind === 'frame') return setFrames(all => all.map((f, i) => i === Number(id) ? { ...f, box } : f))
+  store.changeQuestion(owner, 'move the region', (q) => {
+    q.regions.find(r => r.id === id)!.box = box
+    q.proposal = null
+  })
 }
-function rename(id: string, key: 'number' | 'title', event: Event) {
-  const value = (event.target as HTMLInputElement).value.trim()
-  store.changeQuestion(id, `change the ${key}`, (q) => { q[key] = value || (key === 'number' ? q.number : '') })
+function drop(item: SheetItem) {
+  const [owner, id] = item.id.split('/') as [string, string]
+  if (item.kind === 'patch') store.change('take the patch off', (f) => { for (const p of f.pages) p.patches = p.patches.filter(x => x.id !== item.id) })
+  else if (item.kind === 'frame') setFrames(all => all.filter((_, i) => i !== Number(id)))
+  else store.changeQuestion(owner, 'remove a region', (q) => { q.regions = q.regions.filter(r => r.id !== id) })
 }
-function bringIn(files: FileList | null | undefined) {
-  const list = [...files ?? []]
+function choose(item: SheetItem) {
+  if (item.kind === 'frame') chosenFrame.value = item.id
+  else if (item.kind === 'region') select(item.id.split('/')[0]!)
+}
+/** A line on the page: where a question is cut in two, or where room is made. */
+function line(page: Page, y: number, size: number) {
+  if (pages.tool === 'room') store.change('make room', f => insertSpace(f, page.id, { side: 'below', y, size: size > 12 ? size : ROOM }))
+  else {
+    const hit = store.questions.flatMap(q => q.regions.map(r => ({ q, r }))).find(({ r }) => r.pageId === page.id && y > r.box.y + 8 && y < r.box.y + r.box.h - 8)
+    if (!hit) return
+    let id: string | null = null
+    store.change('cut the question in two', (f) => { id = splitQuestion(f, hit.q.id, hit.r.id, y) })
+    if (id) select(id)
+  }
+  pages.tool = 'regions'
+}
+const bringIn = (list: FileList | File[] | null | undefined) => {
+  const files = [...list ?? []]
   if (file.value) file.value.value = ''
-  if (list.length) void store.bringIn(list)
+  if (files.length) void store.bringIn(files)
+}
+function edit(label: string, run: (folio: NonNullable<typeof store.folio>, id: string) => unknown) {
+  const q = props.current
+  if (!q || store.readOnly) return
+  const before = store.questions[store.questions.findIndex(x => x.id === q.id) - 1]
+  store.change(label, draft => run(draft, q.id))
+  if (!store.questions.some(x => x.id === q.id) && before) select(before.id)
 }
 function remove() {
-  if (props.current) store.removeQuestion(props.current.id)
+  if (pages.tool === 'regions' && props.current) store.removeQuestion(props.current.id)
 }
-watch(() => props.current?.id, (id) => {
+useEventListener(window, 'paste', (event: ClipboardEvent) => {
+  if (event.target instanceof Element && event.target.closest('input, textarea')) return
+  const files = [...event.clipboardData?.files ?? []]
+  if (files.length) bringIn(files.map((f, i) => f.name && f.name !== 'image.png' ? f : new File([f], `Pasted picture ${new Date().toLocaleTimeString()}${i ? ` ${i + 1}` : ''}.png`, { type: f.type })))
+})
+
+/** The page that most is seen of; the chosen one stays chosen while a good part of it is in sight. */
+function look() {
+  const { scrollTop = 0, clientHeight = 0 } = area.value ?? {}
+  const sheets = [...area.value?.querySelectorAll<HTMLElement>('[data-page]') ?? []]
+  const seen = sheets.map(s => Math.min(s.offsetTop + s.offsetHeight, scrollTop + clientHeight) - Math.max(s.offsetTop, scrollTop))
+  const most = Math.max(...seen), own = seen[sheets.findIndex(s => s.dataset.page === pages.page)] ?? 0
+  if (own < 0.6 * most || !pages.page) pages.page = sheets[seen.indexOf(most)]?.dataset.page ?? null
+}
+function goTo(pageId: string) {
+  pages.page = pageId
+  const sheet = area.value?.querySelector<HTMLElement>(`[data-page="${pageId}"]`)
+  if (sheet) area.value!.scrollTo({ top: sheet.offsetTop - 16 })
+}
+watch(() => store.folio?.pages.length, () => { void nextTick(look) }, { immediate: true })
+/** Brings the chosen question into view, at once: a moving page would be missed by the next click. */
+function showCurrent() {
+  const id = props.current?.id
   const region = props.current?.regions[0]
   if (!id || !region || !area.value) return
   const sheet = area.value.querySelector<HTMLElement>(`[data-page="${region.pageId}"]`)
   if (!sheet) return
   const top = sheet.offsetTop + region.box.y * (sheetWidth.value / (store.folio!.pages.find(p => p.id === region.pageId)?.width ?? 595))
   const { scrollTop, clientHeight } = area.value
-  if (top < scrollTop || top > scrollTop + clientHeight - 120) area.value.scrollTo({ top: top - 60, behavior: 'smooth' })
-})
+  if (top < scrollTop || top > scrollTop + clientHeight - 120) area.value.scrollTo({ top: top - 60 })
+}
+watch(() => props.current?.id, () => showCurrent())
+onMounted(() => nextTick(() => showCurrent()))
+watch(() => store.shown, id => id && nextTick(() => goTo(id)))
+const proposed = computed(() => store.questions.filter(q => q.proposal !== null))
+const takeAll = () => store.change('take the questions as found', draft => acceptProposals(draft))
+const takeNone = () => store.change('leave out what was found', (draft) => { draft.questions = draft.questions.filter(q => q.proposal === null) })
+function nudge(by: number) {
+  strip.value?.nudge(by)
+  if (pages.page) void nextTick(() => goTo(pages.page!))
+}
+const tool = (name: typeof pages.tool) => { pages.tool = pages.tool === name ? 'regions' : name }
+const clean = ref<string | null>(null)
+/** A photo among the pages without text that was not straightened yet. */
+const photo = computed(() => store.folio?.pages.find(p => p.kind === 'image' && !p.original && store.lastSearch?.withoutText.includes(p.id)))
+const cleanable = computed(() => store.folio?.pages.find(p => p.id === pages.page && p.kind === 'image'))
+
 useStageKeys('Pages', [
-  { key: 'b', label: 'Bring in a PDF', run: () => file.value?.click() },
+  { key: 'b', label: 'Bring in files', run: () => file.value?.click() },
+  { key: 'n', label: 'A blank page after this one', run: () => pages.addBlank() },
+  { key: 'f', label: 'Find the questions', run: () => { void pages.find() } },
+  { key: 'a', label: 'Take the questions as found', run: takeAll, when: () => proposed.value.length > 0 },
+  { key: 'c', label: 'Cut a question in two', run: () => tool('cut') },
+  { key: 'j', label: 'Join the question to the one before', run: () => edit('join the questions', mergeIntoPrevious) },
+  { key: 'm', label: 'Make the question a part of the one before', run: () => edit('make it a part', makePart) },
+  { key: 'u', label: 'Count on from the chosen question', run: () => edit('number anew', (draft, id) => renumberFrom(draft, id, draft.questions.find(q => q.id === id)!.number)) },
+  { key: 'g', label: 'Another region for the chosen question', run: () => { adding.value = props.current?.id ?? null } },
+  { key: 'r', label: 'Make room below a line', run: () => tool('room') },
+  { key: 'h', label: 'Patch a misprint', run: () => tool('patch') },
+  { key: 'i', label: 'Frames of the chosen question', run: () => tool('frame') },
+  { key: 'Delete', label: 'Remove the chosen question', run: remove },
+  { key: 't', label: 'Turn the page', run: () => pages.turn() },
+  { key: 'alt+ArrowUp', label: 'Move the page up', run: () => nudge(-1) },
+  { key: 'alt+ArrowDown', label: 'Move the page down', run: () => nudge(1) },
   { key: 'ctrl+z', label: 'Undo', run: store.undo },
   { key: 'ctrl+y', label: 'Redo', run: store.redo },
-  { key: 'Delete', label: 'Remove the chosen question', run: remove },
-  { key: 'g', label: 'Another region for the chosen question', run: () => { adding.value = props.current?.id ?? null } },
-  { key: 'Escape', label: 'Leave off', run: () => { adding.value = null } },
+  { key: 'Escape', label: 'Leave off', run: () => { adding.value = null; pages.tool = 'regions' } },
 ])
+onBeforeUnmount(() => { pages.tool = 'regions' })
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[1fr_19.5rem]">
-    <div
-      ref="area"
-      class="squared relative overflow-y-auto px-4 py-6"
-      :class="{ over }"
-      data-part="page-area"
-      tabindex="0"
-      aria-label="Pages of the folio"
-      @dragover.prevent="over = true"
-      @dragleave="over = false"
-      @drop.prevent="over = false; bringIn($event.dataTransfer?.files)"
-    >
-      <input
-        ref="file"
-        type="file"
-        accept="application/pdf,.pdf"
-        multiple
-        class="hidden"
-        aria-label="PDF file"
-        @change="bringIn(($event.target as HTMLInputElement).files)"
-      >
-      <p
-        v-if="store.importing"
-        class="mb-4 flex items-center gap-4 bg-default p-3"
-        role="status"
-      >
-        <span class="truncate">Reading {{ store.importing.name }}</span>
-        <UProgress class="w-48 shrink-0" />
-      </p>
-      <div
-        v-if="!store.folio?.pages.length"
-        class="mx-auto mt-16 max-w-md border border-dashed border-(--rule) bg-(--paper) p-8 text-center"
-      >
-        <h1 class="text-2xl font-semibold">
-          Begin with the page
-        </h1>
-        <p class="my-4 text-toned">
-          Drop the worksheet here as a PDF, or choose it. The file itself stays as it is.
-        </p>
-        <UButton
-          size="lg"
-          icon="i-lucide-file-up"
-          @click="file?.click()"
+  <div class="grid h-full grid-cols-[6.75rem_1fr_20.5rem]">
+    <PageStrip
+      ref="strip"
+      :chosen="pages.page"
+      @choose="goTo"
+    />
+    <div class="grid min-h-0 min-w-0 grid-rows-[auto_auto_1fr]">
+      <PageTools
+        :cleanable="Boolean(cleanable)"
+        @bring="file?.click()"
+        @clean="clean = cleanable?.id ?? null"
+      />
+      <div class="min-h-0">
+        <p
+          v-if="store.importing"
+          class="flex items-center gap-4 border-b border-(--rule-fine) bg-default px-4 py-2.5"
+          role="status"
         >
-          Bring in a PDF <kbd class="key">B</kbd>
-        </UButton>
+          <span class="truncate">{{ store.importing.what }}</span>
+          <UProgress
+            :model-value="store.importing.done"
+            :max="store.importing.total"
+            class="w-48 shrink-0"
+          />
+          <UButton
+            v-if="store.importing.what.startsWith('Looking')"
+            color="neutral"
+            variant="ghost"
+            size="sm"
+            @click="store.stopSearch"
+          >
+            Stop
+          </UButton>
+        </p>
+        <p
+          v-else-if="proposed.length"
+          class="flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4 py-2"
+          role="status"
+          data-part="proposal"
+        >
+          <span class="mr-auto"><b>{{ proposed.length }} {{ proposed.length === 1 ? 'question' : 'questions' }}</b> found. Check the dashed boxes, then take them.</span>
+          <UButton
+            color="neutral"
+            variant="ghost"
+            @click="takeNone"
+          >
+            None of them
+          </UButton>
+          <UButton
+            icon="i-lucide-check"
+            @click="takeAll"
+          >
+            Take all <kbd class="key">A</kbd>
+          </UButton>
+        </p>
+        <p
+          v-else-if="store.lastSearch && (store.lastSearch.withoutText.length || !store.lastSearch.found)"
+          class="flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4 py-2"
+          role="status"
+        >
+          <span class="mr-auto">{{ store.lastSearch.scanned ? 'No question could be read there. Draw a rectangle round each one.' : store.lastSearch.withoutText.length ? `${store.lastSearch.withoutText.length === 1 ? 'A page has' : `${store.lastSearch.withoutText.length} pages have`} no text in ${store.lastSearch.withoutText.length === 1 ? 'it' : 'them'}: a scan or a photo.` : 'No questions were found. Draw a rectangle round each one.' }}</span>
+          <UButton
+            v-if="photo"
+            icon="i-lucide-crop"
+            variant="outline"
+            @click="clean = photo.id"
+          >
+            Straighten the photo
+          </UButton>
+          <UButton
+            v-if="store.lastSearch.withoutText.length && !store.lastSearch.scanned"
+            icon="i-lucide-scan-text"
+            @click="store.findQuestions(store.lastSearch.withoutText, true)"
+          >
+            Read the scan
+          </UButton>
+          <UButton
+            color="neutral"
+            variant="ghost"
+            @click="store.lastSearch = null"
+          >
+            Draw by hand
+          </UButton>
+        </p>
       </div>
       <div
-        v-for="page, i in store.folio?.pages"
-        :key="page.id"
-        :data-page="page.id"
+        ref="area"
+        class="squared relative overflow-y-auto px-4 py-5"
+        :class="{ over }"
+        data-part="page-area"
+        tabindex="0"
+        aria-label="Pages of the folio"
+        @scroll.passive="look"
+        @dragover.prevent="over = true"
+        @dragleave="over = false"
+        @drop.prevent="over = false; bringIn($event.dataTransfer?.files)"
       >
-        <PageSheet
-          :page="page"
-          :number="i + 1"
-          :width="sheetWidth"
-          :questions="store.questions"
-          :selected="current?.id ?? null"
-          :read-only="store.readOnly"
-          @draw="draw(page.id, $event)"
-          @place="place"
-          @select="select"
-          @drop-region="dropRegion"
-        />
+        <input
+          ref="file"
+          type="file"
+          accept="application/pdf,.pdf,image/jpeg,image/png,image/webp"
+          multiple
+          class="hidden"
+          aria-label="PDF files and pictures"
+          @change="bringIn(($event.target as HTMLInputElement).files)"
+        >
+        <div
+          v-if="!store.folio?.pages.length"
+          class="mx-auto mt-16 max-w-md border border-dashed border-(--rule) bg-(--paper) p-8 text-center"
+        >
+          <h1 class="text-2xl font-semibold">
+            Begin with the page
+          </h1>
+          <p class="my-4 text-toned">
+            Drop the worksheet here: a PDF, a photo, or several. Pictures can also be pasted. The files themselves stay as they are.
+          </p>
+          <UButton
+            size="lg"
+            icon="i-lucide-file-up"
+            @click="file?.click()"
+          >
+            Bring in files <kbd class="key">B</kbd>
+          </UButton>
+        </div>
+        <div
+          v-for="page, i in store.folio?.pages"
+          :key="page.id"
+          :data-page="page.id"
+        >
+          <PageSheet
+            :page="page"
+            :number="i + 1"
+            :width="sheetWidth"
+            :items="itemsOn(page)"
+            :signs="signsOn(page)"
+            :mode="modeOf"
+            :read-only="store.readOnly"
+            @draw="draw(page.id, $event)"
+            @place="place"
+            @select="choose"
+            @drop="drop"
+            @line="(y, size) => line(page, y, size)"
+          />
+        </div>
       </div>
     </div>
-
-    <aside class="flex min-h-0 flex-col border-l border-(--rule) bg-default">
-      <header class="border-b border-default px-4 py-3">
-        <div class="flex items-center justify-between">
-          <h2 class="text-lg font-semibold">
-            Questions
-          </h2>
-          <div>
-            <UndoRedo />
-          </div>
-        </div>
-        <p class="text-sm text-toned">
-          {{ adding ? 'Draw the further region now. Escape leaves it.' : 'Draw a rectangle on the page round each question, with the room you need for writing.' }}
-        </p>
-      </header>
-      <ol class="min-h-0 grow overflow-y-auto">
-        <li
-          v-for="q in store.questions"
-          :key="q.id"
-          class="row border-b border-(--rule-fine) px-4 py-3"
-          :class="{ here: q.id === current?.id }"
-          data-part="question-row"
-          @pointerdown="select(q.id)"
-        >
-          <div class="flex gap-2">
-            <UInput
-              :model-value="q.number"
-              :aria-label="`Number of question ${q.number}`"
-              class="w-14"
-              :maxlength="24"
-              :disabled="store.readOnly"
-              @change="rename(q.id, 'number', $event)"
-            />
-            <UInput
-              :id="`title-${q.id}`"
-              :model-value="q.title"
-              :aria-label="`Title of question ${q.number}`"
-              placeholder="Title, as students will see it"
-              class="grow"
-              :maxlength="300"
-              :disabled="store.readOnly"
-              @change="rename(q.id, 'title', $event)"
-            />
-          </div>
-          <div class="mt-1.5 flex items-center justify-between text-sm text-toned">
-            <span class="flex items-center gap-1.5"><StateMark :stage="store.stages.get(q.id) ?? 'not started'" />{{ store.stages.get(q.id) }}{{ q.regions.length > 1 ? `, ${q.regions.length} regions` : '' }}</span>
-            <span v-if="q.id === current?.id && !store.readOnly">
-              <UButton
-                color="neutral"
-                variant="ghost"
-                size="sm"
-                icon="i-lucide-square-plus"
-                title="Another region for this question (G)"
-                :aria-label="`Another region for question ${q.number}`"
-                @click="adding = q.id"
-              />
-              <UButton
-                color="neutral"
-                variant="ghost"
-                size="sm"
-                icon="i-lucide-trash-2"
-                title="Remove (Delete); undo brings it back"
-                :aria-label="`Remove ${questionName(q)}`"
-                @click="store.removeQuestion(q.id)"
-              />
-            </span>
-          </div>
-        </li>
-      </ol>
-      <footer class="flex gap-2 border-t border-default p-3">
-        <UButton
-          color="neutral"
-          variant="outline"
-          icon="i-lucide-file-up"
-          :disabled="store.readOnly"
-          @click="file?.click()"
-        >
-          Bring in a PDF <kbd class="key">B</kbd>
-        </UButton>
-        <UButton
-          class="ml-auto"
-          :disabled="!store.questions.length"
-          trailing-icon="i-lucide-arrow-right"
-          @click="navigateTo({ path: `/folio/${store.folio!.id}/solve`, query: current ? { q: current.id } : {} })"
-        >
-          Solve
-        </UButton>
-      </footer>
-    </aside>
+    <PagesPanel
+      :current="current"
+      :adding="adding !== null"
+      @select="select"
+      @another="adding = $event"
+      @bring="file?.click()"
+    />
+    <PhotoCleaner
+      v-if="clean"
+      :page-id="clean"
+      @close="clean = null"
+    />
+    <PatchDialog
+      v-if="pages.patching"
+      :patch="pages.patching"
+      @done="patch => store.change('patch the page', f => { addPatch(f, pages.patching!.pageId, patch) })"
+      @close="pages.patching = null"
+    />
   </div>
 </template>
 
 <style scoped>
 .over { outline: 3px dashed var(--frame); outline-offset: -8px; }
-.row.here { box-shadow: inset 4px 0 0 var(--frame); background: var(--ui-bg-elevated); }
 </style>

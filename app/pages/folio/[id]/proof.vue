@@ -17,9 +17,9 @@ const LEAST_ROW = 104
 watch(() => [props.current?.id, props.current?.ledger?.takeId].join(), () => { void proof.open(props.current ?? null) }, { immediate: true })
 onBeforeUnmount(() => proof.close())
 
-const frame = computed(() => proof.take?.frame ?? null)
-const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const board = computed(() => proof.boardAt(proof.time))
+const frame = computed(() => board.value.frame ?? proof.take?.frame ?? null)
+const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const stretch = (i: number) => stretchOf(proof.ledger!, i, proof.duration)
 const heightOf = (i: number) => Math.max(LEAST_ROW, ((stretch(i).to - stretch(i).from) / 1000) * PX_PER_SECOND)
 const cutTime = computed(() => proof.cut?.fromTake(proof.time) ?? 0)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { questionName, type Question } from '#core/folio'
+import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
 import { PEN_ROLES, type PenRole } from '#core/ink'
 import { clockTime } from '#core/publish'
 import type { TakeEvent } from '#core/take'
@@ -15,12 +15,18 @@ const settings = useSettings()
 const notices = useNotices()
 const board = ref<InstanceType<typeof SolveBoardComponent>>()
 const tool = ref<PenRole | 'eraser'>(settings.remembered.role)
-const frame = computed(() => props.current ? store.frame(props.current) : null)
+const { frames, at, frame, inFrame, step: stepFrame, showSheet, begin } = useFrames(() => props.current)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const take = computed(() => store.takes.find(t => t.id === props.current?.ledger?.takeId) ?? null)
 const shown = shallowRef<TakeEvent[]>([])
+const first = shallowRef<Frame | null>(null)
+const sheets = ref(false)
 
-watch(() => take.value?.id, async id => { shown.value = id ? await proof.logOf(id) : [] }, { immediate: true })
+watch(() => take.value?.id, async () => {
+  const laid = take.value ? await proof.laidLog(take.value) : null
+  first.value = laid?.first ?? null
+  shown.value = laid?.events ?? []
+}, { immediate: true })
 watch(tool, (value) => { if (value !== 'eraser') settings.remembered.role = value })
 onMounted(() => { void recording.findMicrophones() })
 
@@ -32,7 +38,9 @@ const canUndo = computed(() => recording.changes >= 0 && recording.recorder?.und
 const canRedo = computed(() => recording.changes >= 0 && recording.recorder?.redoTarget !== undefined)
 
 function record() {
-  if (recording.state === 'rest' && props.current && frame.value) void recording.start(props.current, frame.value)
+  if (recording.state !== 'rest' || !props.current) return
+  const first = begin()
+  if (first) void recording.start(props.current, first)
 }
 async function stop() {
   const counting = recording.state === 'counting'
@@ -77,6 +85,9 @@ useStageKeys('Solve', [
   { key: 's', label: 'Stop; the take is kept', run: () => { void stop() }, when: () => recording.active },
   { key: 'Escape', label: 'Leave the countdown', run: () => { void stop() }, when: () => recording.state === 'counting' },
   ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: `Pen: ${role}`, run: () => { tool.value = role } })),
+  { key: 'ArrowRight', label: 'Next frame of the question', run: () => stepFrame(1) },
+  { key: 'ArrowLeft', label: 'The frame before', run: () => stepFrame(-1) },
+  { key: 'l', label: 'Reference sheets', run: () => { sheets.value = !sheets.value } },
   { key: 'e', label: 'Eraser', run: () => { tool.value = 'eraser' } },
   { key: 'ctrl+z', label: 'Undo', run: recording.undo },
   { key: 'ctrl+y', label: 'Redo', run: recording.redo },
@@ -87,13 +98,28 @@ useStageKeys('Solve', [
 <template>
   <div
     v-if="current && frame && page"
-    class="grid h-full grid-cols-[1fr_15.5rem] grid-rows-[3.5rem_1fr]"
+    class="grid h-full grid-rows-[3.5rem_1fr]"
+    :class="sheets ? 'grid-cols-[1fr_22rem]' : 'grid-cols-[1fr_15.5rem]'"
   >
     <div class="col-span-2 flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4">
       <template v-if="recording.state === 'rest'">
-        <h1 class="mr-auto truncate text-xl font-semibold">
+        <h1 class="mr-auto min-w-0 truncate text-xl font-semibold">
           {{ questionName(current) }}
+          <span
+            v-if="marksOf(current) !== null"
+            class="ml-2 font-sans text-sm font-normal text-toned"
+          >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about {{ targetMinutes(current, store.folio!) }} min</span>
         </h1>
+        <UButton
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-book-open-text"
+          title="Units, formulas, constants, elements, powers (L)"
+          :aria-pressed="sheets"
+          @click="sheets = !sheets"
+        >
+          Look up <kbd class="key">L</kbd>
+        </UButton>
         <UButton
           v-if="settings.remembered.pen === 'sim:pen'"
           color="neutral"
@@ -247,8 +273,17 @@ useStageKeys('Solve', [
       :tool="tool"
       :tray-side="settings.remembered.traySide"
       :shown="shown"
+      :first="first"
     >
       <template #default="{ framePx }">
+        <FrameStep
+          v-if="frames.length > 1"
+          class="absolute -translate-x-1/2"
+          :style="{ left: `${framePx.left + framePx.width / 2}px`, top: `${framePx.top + framePx.height + 10}px` }"
+          :at="at"
+          :of="frames.length"
+          @step="stepFrame"
+        />
         <PenTray
           class="absolute"
           :style="{ top: `${Math.max(8, framePx.top)}px`, ...(settings.remembered.traySide === 'right' ? { left: `${framePx.left + framePx.width + 14}px` } : { left: `${framePx.left - 108}px` }) }"
@@ -263,7 +298,16 @@ useStageKeys('Solve', [
       </template>
     </SolveBoard>
 
-    <aside class="flex min-h-0 flex-col border-l border-(--rule) bg-default">
+    <SheetShelf
+      v-if="sheets"
+      :in-frame="inFrame"
+      @show="showSheet"
+      @close="sheets = false"
+    />
+    <aside
+      v-else
+      class="flex min-h-0 flex-col border-l border-(--rule) bg-default"
+    >
       <h2 class="border-b border-default px-4 py-3 text-lg font-semibold">
         {{ recording.active ? 'Steps of this take' : 'Ledger' }}
       </h2>

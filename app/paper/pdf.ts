@@ -2,11 +2,20 @@ import * as pdfjs from 'pdfjs-dist'
 import type { PDFDocumentProxy, PDFPageProxy, RenderTask } from 'pdfjs-dist'
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import { Trouble, type Box } from '#core/folio'
+import { isBoldName, outlinesOf, piecesOf, type PageText, type PdfTextItem } from '#core/questions'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
 
 /** Most pages a folio takes from one file. */
 export const MOST_PAGES = 300
+/** Largest file, bytes. */
+export const MOST_BYTES = 160 * 1024 ** 2
+/** How long a file may take to open, ms: one made to go round in circles never opens. */
+const PATIENCE = 60_000
+/** Files of up to this size are read at once, bytes. */
+const WHOLE = 20 * 1024 ** 2
+/** How much of a larger file is read at a time, bytes. */
+const CHUNK = 1024 ** 2
 /** Most pixels of one page picture, so that a poster-sized page cannot take all memory. */
 const MOST_PIXELS = 16_000_000
 
@@ -31,15 +40,22 @@ export async function openPdf(file: Blob, name: string, ask: AskPassword, known 
     throw new Trouble('pdf-not', `${name} is not a PDF${kind ? `; it is ${kind} with another ending` : ''}.`, safe,
       'Print or export it as a PDF, then bring that in.')
   }
+  if (file.size > MOST_BYTES) {
+    throw new Trouble('pdf-too-large', `${name} has ${Math.round(file.size / 1024 ** 2)} MB; a folio takes files of up to 150 MB.`, safe, 'Print or export only the pages you need to a new PDF.')
+  }
   let password = known
-  const task = pdfjs.getDocument({ data: new Uint8Array(await file.arrayBuffer()), ...LOCAL, password: known || undefined, isEvalSupported: false, enableXfa: false, stopAtErrors: false })
+  const source = file.size <= WHOLE ? { data: new Uint8Array(await file.arrayBuffer()) } : { range: new BlobRange(file, () => { void task.destroy() }), rangeChunkSize: CHUNK, disableAutoFetch: true, disableStream: true }
+  const task = pdfjs.getDocument({ ...source, ...LOCAL, password: known || undefined, isEvalSupported: false, enableXfa: false, stopAtErrors: false })
+  let asking = false
   task.onPassword = (give: (password: string | Error) => void, reason: number) => {
+    asking = true
     void ask(name, reason === pdfjs.PasswordResponses.INCORRECT_PASSWORD).then((answer) => {
       password = answer ?? ''
       give(answer ?? new Error('given up'))
     })
   }
   let proxy: PDFDocumentProxy
+  const timer = setTimeout(() => { if (!asking) void task.destroy() }, PATIENCE)
   try { proxy = await task.promise }
   catch (cause) {
     if (cause instanceof Error && (cause.name === 'PasswordException' || cause.message === 'given up')) {
@@ -47,6 +63,7 @@ export async function openPdf(file: Blob, name: string, ask: AskPassword, known 
     }
     throw new Trouble('pdf-damaged', `${name} cannot be read: it is damaged or was cut short.`, safe, 'Export or download it again, then bring it in.', cause)
   }
+  finally { clearTimeout(timer) }
   if (proxy.numPages > MOST_PAGES) {
     const pages = proxy.numPages
     await task.destroy()
@@ -79,16 +96,41 @@ function looksLike(head: Uint8Array): string {
   return ''
 }
 
+/** Reads a file piece by piece, so that 150 MB of it need not be in memory. */
+class BlobRange extends pdfjs.PDFDataRangeTransport {
+  constructor(private readonly blob: Blob, private readonly onFail: () => void) { super(blob.size, null) }
+
+  override requestDataRange(begin: number, end: number) {
+    void this.blob.slice(begin, end).arrayBuffer().then(data => this.onDataRange(begin, new Uint8Array(data)), this.onFail)
+  }
+}
+
+/** The scale at which a box keeps within the pixels of one picture. */
+export const fitScale = (box: Box, scale: number) => Math.min(scale, Math.sqrt(MOST_PIXELS / (box.w * box.h)))
+
 /**
  * Paints part of a page into a canvas.
- * @param box in points; @param scale pixels a point
+ * @param box in points of the page as it lies; @param scale pixels a point; @param turns quarter turns clockwise beside the file's own
  */
-export async function paintPage(page: PDFPageProxy, canvas: HTMLCanvasElement, box: Box, scale: number, onTask?: (task: RenderTask) => void): Promise<void> {
-  const fit = Math.min(scale, Math.sqrt(MOST_PIXELS / (box.w * box.h)))
+export async function paintPage(page: PDFPageProxy, canvas: HTMLCanvasElement, box: Box, scale: number, turns = 0, onTask?: (task: RenderTask) => void): Promise<void> {
+  const fit = fitScale(box, scale)
   canvas.width = Math.max(1, Math.round(box.w * fit))
   canvas.height = Math.max(1, Math.round(box.h * fit))
-  const viewport = page.getViewport({ scale: fit, offsetX: -box.x * fit, offsetY: -box.y * fit })
+  const viewport = page.getViewport({ scale: fit, rotation: (page.rotate + turns * 90) % 360, offsetX: -box.x * fit, offsetY: -box.y * fit })
   const task = page.render({ canvas, viewport, background: '#ffffff', annotationMode: pdfjs.AnnotationMode.DISABLE })
   onTask?.(task)
   await task.promise
+}
+
+/** Positioned text of a page and the small outlines on it, points from the top left. */
+export async function readText(page: PDFPageProxy): Promise<PageText> {
+  const view = page.getViewport({ scale: 1 })
+  const content = await page.getTextContent()
+  const drawing = await page.getOperatorList({ annotationMode: pdfjs.AnnotationMode.DISABLE })
+  const bold = (font: string) => page.commonObjs.has(font) && isBoldName((page.commonObjs.get(font) as { name?: string }).name ?? '')
+  return {
+    width: view.width, height: view.height,
+    pieces: piecesOf(content.items.filter((t): t is typeof t & PdfTextItem => 'str' in t), view.transform, bold),
+    outlines: outlinesOf(drawing.fnArray, drawing.argsArray, pdfjs.OPS, view.transform),
+  }
 }

@@ -1,0 +1,50 @@
+import type { Frame, Question } from '#core/folio'
+
+/** The frames of a question in Solve: which one is shown, and the reference sheet that lies over it for students. */
+export function useFrames(current: () => Question | undefined) {
+  const store = useFolio()
+  const recording = useRecording()
+  const frames = computed(() => {
+    const question = current()
+    return question ? store.frames(question) : []
+  })
+  const at = ref(0)
+  const inFrame = ref<string | null>(null)
+  const bare = computed(() => frames.value[Math.min(at.value, frames.value.length - 1)] ?? null)
+  const frame = computed(() => bare.value && withSheet(bare.value))
+
+  watch(() => current()?.id, () => {
+    at.value = 0
+    inFrame.value = null
+  })
+
+  /** A frame with the sheet over its right half. */
+  function withSheet(base: Frame): Frame {
+    const sheet = store.folio?.pages.find(p => p.id === inFrame.value)
+    if (!sheet) return base
+    const { x, y, w, h } = base.box
+    const scale = Math.min((w * 0.6) / sheet.width, (h * 0.92) / sheet.height)
+    return { ...base, inset: { pageId: sheet.id, from: { x: 0, y: 0, w: sheet.width, h: sheet.height }, box: { x: x + w * 0.98 - sheet.width * scale, y: y + h * 0.04, w: sheet.width * scale, h: sheet.height * scale } } }
+  }
+
+  /** Shows the next frame or the one before; while a take runs, students go there, too. */
+  function step(by: number) {
+    if (!frames.value[at.value + by] || recording.state === 'paused' || recording.state === 'counting') return
+    at.value += by
+    recording.goTo(frame.value!)
+  }
+
+  /** Lays a sheet over the frame, or takes it off. */
+  function showSheet(pageId: string | null) {
+    inFrame.value = pageId
+    if (frame.value) recording.goTo(frame.value)
+  }
+
+  /** Goes back to the first frame, where a take begins. @returns it */
+  function begin(): Frame | null {
+    at.value = 0
+    return frame.value
+  }
+
+  return { frames, at, frame, inFrame, step, showSheet, begin }
+}

@@ -1,0 +1,137 @@
+import type { PDFPageProxy } from 'pdfjs-dist'
+import { pictureSize, stripsOf, type Box, type Folio, type Frame, type Page } from '#core/folio'
+import type { PageText } from '#core/questions'
+import { loadDocument } from '../data/folios'
+import { paintBlank, paintPatch } from './blank'
+import { paintNotice } from './notice'
+import { paintReference } from './reference'
+import type { OpenPdf } from './pdf'
+
+/** Opened PDFs and decoded pictures by document; each is read once, whatever the number of pictures made of it. */
+const open = new Map<string, Promise<OpenPdf>>()
+const bitmaps = new Map<string, Promise<ImageBitmap>>()
+/** Decoded pictures kept at once: a photo of 12 megapixels takes 48 MB. */
+const MOST_BITMAPS = 6
+
+/** Loads pdf.js only when a page is first needed. */
+export const loadPdfModule = () => import('./pdf')
+
+async function pageProxy(page: Extract<Page, { kind: 'pdf' }>, folio: Folio): Promise<PDFPageProxy> {
+  let opening = open.get(page.documentId)
+  if (!opening) {
+    opening = openDocument(page.documentId, folio)
+    open.set(page.documentId, opening)
+    opening.catch(() => open.delete(page.documentId))
+  }
+  return (await opening).proxy.getPage(page.index + 1)
+}
+
+async function openDocument(documentId: string, folio: Folio): Promise<OpenPdf> {
+  const doc = folio.documents.find(d => d.id === documentId)
+  const blob = await loadDocument(documentId)
+  const { openPdf } = await loadPdfModule()
+  return openPdf(blob ?? new Blob([]), doc?.name ?? 'The page file', async () => null, doc?.password ?? '')
+}
+
+/** Makes an opened PDF known, so that it is not read again. */
+export function keepOpen(documentId: string, pdf: OpenPdf): void {
+  open.set(documentId, Promise.resolve(pdf))
+}
+
+function bitmapOf(documentId: string): Promise<ImageBitmap> {
+  let decoding = bitmaps.get(documentId)
+  if (!decoding) {
+    decoding = loadDocument(documentId).then(blob => createImageBitmap(blob ?? new Blob([]), { imageOrientation: 'from-image' }))
+    bitmaps.set(documentId, decoding)
+    decoding.catch(() => bitmaps.delete(documentId))
+    const oldest = bitmaps.keys().next().value!
+    if (bitmaps.size > MOST_BITMAPS) {
+      void bitmaps.get(oldest)!.then(b => b.close(), () => {})
+      bitmaps.delete(oldest)
+    }
+  }
+  return decoding
+}
+
+/** Text and small outlines of a PDF page as it came, for the finder; null for a page of another kind. */
+export async function textOfPage(page: Page, folio: Folio): Promise<PageText | null> {
+  if (page.kind !== 'pdf' || page.turns) return null
+  const { readText } = await loadPdfModule()
+  return readText(await pageProxy(page, folio))
+}
+
+/**
+ * A picture of part of a page on its own ground, with its added room and its patches.
+ * @param box in points, may reach over the page's edge; @param scale pixels a point
+ */
+export async function pictureOfPage(page: Page, folio: Folio, box: Box, scale: number): Promise<HTMLCanvasElement> {
+  const canvas = document.createElement('canvas')
+  const { paintPage, fitScale } = await loadPdfModule()
+  if (page.kind === 'pdf' && !page.spaces.length && !page.patches.length) {
+    await paintPage(await pageProxy(page, folio), canvas, box, scale, page.turns)
+    return canvas
+  }
+  const fit = fitScale(box, scale)
+  canvas.width = Math.max(1, Math.round(box.w * fit))
+  canvas.height = Math.max(1, Math.round(box.h * fit))
+  const context = canvas.getContext('2d')!
+  context.setTransform(fit, 0, 0, fit, -box.x * fit, -box.y * fit)
+  if (page.kind === 'blank') paintBlank(context, page, { x: 0, y: 0, w: page.width, h: page.height })
+  else if (page.kind === 'notice') paintNotice(context, page, folio)
+  else if (page.kind === 'reference') paintReference(context, page)
+  else {
+    paintBlank(context, { paper: page.spaces.length ? 'squared' : 'plain', dark: false }, { x: 0, y: 0, w: page.width, h: page.height })
+    const { width } = pictureSize(page)
+    for (const strip of stripsOf(page)) {
+      const top = Math.max(strip.y, box.y), bottom = Math.min(strip.y + strip.h, box.y + box.h)
+      if (bottom <= top) continue
+      const from = { x: 0, y: strip.from + top - strip.y, w: width, h: bottom - top }
+      context.drawImage(await pieceOf(page, folio, from, fit), 0, top, width, bottom - top)
+    }
+  }
+  for (const patch of page.patches) paintPatch(context, patch)
+  return canvas
+}
+
+/**
+ * What is seen through a frame, or of a larger part of its page, with the problem that is kept in sight.
+ * @param box what part of the page, points; the frame itself when left out
+ */
+export async function pictureOfFrame(folio: Folio, frame: Frame, scale: number, box = frame.box): Promise<HTMLCanvasElement> {
+  const page = folio.pages.find(p => p.id === frame.pageId)
+  if (!page) throw new Error('the page is gone')
+  const canvas = await pictureOfPage(page, folio, box, scale)
+  const from = frame.inset && folio.pages.find(p => p.id === frame.inset!.pageId)
+  if (!frame.inset || !from) return canvas
+  const fit = canvas.width / box.w, { inset } = frame
+  const piece = await pictureOfPage(from, folio, inset.from, (inset.box.w * fit) / inset.from.w)
+  const context = canvas.getContext('2d')!
+  context.setTransform(fit, 0, 0, fit, -box.x * fit, -box.y * fit)
+  context.drawImage(piece, inset.box.x, inset.box.y, inset.box.w, inset.box.h)
+  context.strokeStyle = '#8f897b'
+  context.lineWidth = 0.75
+  context.strokeRect(inset.box.x, inset.box.y, inset.box.w, inset.box.h)
+  return canvas
+}
+
+/** A piece of a page's own picture, turned as the page is. @param from in points of the picture */
+async function pieceOf(page: Extract<Page, { kind: 'pdf' | 'image' }>, folio: Folio, from: Box, scale: number): Promise<HTMLCanvasElement> {
+  const canvas = document.createElement('canvas')
+  if (page.kind === 'pdf') {
+    const { paintPage } = await loadPdfModule()
+    await paintPage(await pageProxy(page, folio), canvas, from, scale, page.turns)
+    return canvas
+  }
+  const bitmap = await bitmapOf(page.documentId)
+  const { width, height } = pictureSize(page)
+  canvas.width = Math.max(1, Math.round(from.w * scale))
+  canvas.height = Math.max(1, Math.round(from.h * scale))
+  const context = canvas.getContext('2d')!
+  context.imageSmoothingQuality = 'high'
+  context.setTransform(scale, 0, 0, scale, -from.x * scale, -from.y * scale)
+  context.translate(width / 2, height / 2)
+  context.rotate((page.turns * Math.PI) / 2)
+  const [w, h] = page.turns % 2 ? [height, width] : [width, height]
+  context.drawImage(bitmap, -w / 2, -h / 2, w, h)
+  return canvas
+}

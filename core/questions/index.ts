@@ -1,0 +1,5 @@
+export * from './model'
+export { findQuestions } from './find'
+export { piecesOf, outlinesOf, isBoldName, blankText, type PdfTextItem, type DrawingOps } from './source'
+export { propose, smallestSize } from './propose'
+export { keyLines } from './key'

@@ -1,0 +1,123 @@
+import { describe, expect, it } from 'vitest'
+import { acceptProposals, addPatch, framesOf, insertSpace, makePart, makeQuestion, mergeIntoPrevious, migrateFolio, movePage, onPage, Page, patchList, pictureSize, removePage, renumberFrom, splitQuestion, stripsOf, turnHindrance, turnPage, widestFrame } from '../../core/folio'
+import { moveLog } from '../../core/take'
+import { folio, line, question } from '../support/make'
+
+const region = (id: string, y: number, h: number, pageId = 'p1') => [{ id: `r-${id}`, pageId, box: { x: 40, y, w: 400, h } }]
+const place = (y: number) => ({ pageId: 'p1', box: { x: 60, y, w: 200, h: 14 } })
+const three = () => folio({ questions: [question('a', '1', { regions: region('a', 100, 100) }), question('b', '2', { regions: region('b', 210, 100), marks: 3 }), question('c', '3', { regions: region('c', 320, 100) })] })
+
+describe('correcting what was found', () => {
+  it('all are taken, or one', () => {
+    const f = three()
+    f.questions.forEach((q) => { q.proposal = 0.9 })
+    acceptProposals(f, new Set(['b']))
+    expect(f.questions.map(q => q.proposal)).toEqual([0.9, null, 0.9])
+    acceptProposals(f)
+    expect(f.questions.every(q => q.proposal === null)).toBe(true)
+  })
+  it('a question is cut in two, and its parts go to the side they stand on', () => {
+    const f = three()
+    f.questions[0]!.parts = [{ id: 'x', label: 'a', marks: 1, answer: '', place: place(120) }, { id: 'y', label: 'b', marks: 2, answer: '', place: place(170) }]
+    splitQuestion(f, 'a', 'r-a', 160)
+    expect(f.questions.map(q => [q.number, q.regions[0]!.box.y, q.regions[0]!.box.h, q.parts.map(p => p.label).join('')])).toEqual([['1', 100, 60, 'a'], ['2', 160, 40, 'b'], ['2', 210, 100, ''], ['3', 320, 100, '']])
+    expect(splitQuestion(f, 'a', 'r-a', 101)).toBeNull()
+  })
+  it('questions are joined, and regions that touch become one', () => {
+    const f = three()
+    expect(mergeIntoPrevious(f, 'b')).toBe(true)
+    expect(f.questions.map(q => [q.number, q.marks, q.regions.length, q.regions[0]!.box.h])).toEqual([['1', 3, 1, 210], ['3', null, 1, 100]])
+    expect(mergeIntoPrevious(f, 'a')).toBe(false)
+  })
+  it('a question becomes a part and a part a question, there and back', () => {
+    const f = three()
+    makePart(f, 'b')
+    expect(f.questions[0]!.parts.map(p => [p.label, p.marks])).toEqual([['a', 3]])
+    const id = makeQuestion(f, 'a', f.questions[0]!.parts[0]!.id)
+    expect(f.questions.map(q => [q.number, q.marks])).toEqual([['1', null], ['1a', 3], ['3', null]])
+    expect(f.questions[1]!.id).toBe(id)
+    expect(f.questions[0]!.parts).toEqual([])
+  })
+  it('what was recorded is never merged away', () => {
+    const f = three()
+    f.questions[1]!.ledger = { takeId: 't', steps: [] }
+    expect([mergeIntoPrevious(f, 'b'), makePart(f, 'b')]).toEqual([false, false])
+  })
+  it.each([['5', ['1', '5', '6']], ['Q7', ['1', 'Q7', 'Q8']], ['C', ['1', 'C', 'D']], ['', ['1', '2', '3']]])('counts on from %s', (first, numbers) => {
+    const f = three()
+    renumberFrom(f, 'b', first)
+    expect(f.questions.map(q => q.number)).toEqual(numbers)
+  })
+})
+
+describe('pages', () => {
+  it('room below a line moves what is below, grows what it goes through, and the picture comes in strips', () => {
+    const f = three()
+    insertSpace(f, 'p1', { side: 'below', y: 250, size: 80 })
+    expect(f.questions.map(q => [q.regions[0]!.box.y, q.regions[0]!.box.h])).toEqual([[100, 100], [210, 180], [400, 100]])
+    const page = f.pages[0]!
+    expect([page.height, pictureSize(page).height]).toEqual([921.89, 841.89])
+    expect(stripsOf(page).map(s => [s.from, s.y])).toEqual([[0, 0], [250, 330]])
+    insertSpace(f, 'p1', { side: 'below', y: 100, size: 20 })
+    insertSpace(f, 'p1', { side: 'beside', y: 0, size: 198 })
+    expect([onPage(page, 90), onPage(page, 120), onPage(page, 300)]).toEqual([90, 140, 400])
+    expect(page.width).toBeCloseTo(793.28)
+  })
+  it('ink of an older take moves along with it, of a newer one stays', () => {
+    const f = three()
+    insertSpace(f, 'p1', { side: 'below', y: 250, size: 80 }, new Date('2026-10-02T08:00:00Z'))
+    const events = [line('up', 0, { y: 120 }), line('down', 200, { y: 340 })], first = { pageId: 'p1', box: { x: 0, y: 300, w: 320, h: 180 } }
+    const moved = moveLog(events, first, '2026-10-01T08:00:00.000Z', f.pages)
+    expect(moved.events.map(e => e.type === 'stroke' && e.points[1])).toEqual([120, 420])
+    expect(moved.first.box.y).toBe(380)
+    expect(moveLog(events, first, '2026-10-03T08:00:00.000Z', f.pages)).toEqual({ events, first })
+  })
+  it('turning takes regions along, four turns bring everything back, and what holds it is said', () => {
+    const f = three(), before = JSON.stringify(f.questions)
+    turnPage(f, 'p1')
+    expect([f.pages[0]!.width, f.pages[0]!.turns]).toEqual([841.89, 1])
+    for (let i = 0; i < 3; i++) turnPage(f, 'p1')
+    expect(f.questions[0]!.regions[0]!.box).toEqual(JSON.parse(before)[0].regions[0].box)
+    expect([turnHindrance(f.pages[0]!, false), turnHindrance(f.pages[0]!, true)]).toEqual([null, expect.stringContaining('recorded')])
+  })
+  it('pages are moved, and taken out with what lies on them', () => {
+    const f = three()
+    f.pages.push(Page.parse({ id: 'p2', kind: 'blank', paper: 'squared', width: 842, height: 595 }))
+    f.questions.push(question('d', '4', { regions: region('d', 10, 50, 'p2') }))
+    movePage(f, 1, 0)
+    expect([f.pages[0]!.id, f.questions[0]!.id]).toEqual(['p2', 'd'])
+    removePage(f, 'p1')
+    expect(f.questions.map(q => q.id)).toEqual(['d'])
+  })
+  it('patches are listed for the author of the sheet', () => {
+    const f = three()
+    addPatch(f, 'p1', { box: { x: 40, y: 100, w: 60, h: 14 }, text: '30 204 m', before: '30 240 m', size: 11.5, serif: true })
+    expect(patchList(f)).toMatchObject([{ page: 1, before: '30 240 m', text: '30 204 m' }])
+  })
+  it('a folio of the first version gets what is new', () => {
+    const old = { ...folio(), schema: 1, questions: [{ id: 'q', number: '1', title: '', regions: [], ledger: null, proofed: false }] } as Record<string, unknown>
+    delete old.plan
+    expect(migrateFolio(old, 'old.folio')).toMatchObject({ schema: 2, minutesAMark: 1, plan: { due: '' }, questions: [{ parts: [], answer: '', frames: [] }] })
+  })
+})
+
+describe('frames', () => {
+  const pages = folio().pages
+  it('letters are at least 22 pixels high in a picture of 720 lines, else there are several frames', () => {
+    const q = question('q', '1', { letters: 8, regions: region('q', 100, 420) })
+    const frames = framesOf(q, pages)
+    expect(frames.length).toBeGreaterThan(1)
+    for (const f of frames) expect((8 * 1280) / f.box.w).toBeGreaterThanOrEqual(21.99)
+    expect(Math.max(...frames.map(f => f.box.y + f.box.h))).toBeGreaterThanOrEqual(520)
+    expect(framesOf({ ...q, letters: 12 }, pages)[0]!.box.w).toBeLessThanOrEqual(widestFrame(12))
+  })
+  it('those that were set come first; a scratch page keeps the problem in sight', () => {
+    const set = { pageId: 'p1', box: { x: 0, y: 0, w: 320, h: 180 } }
+    expect(framesOf(question('q', '1', { frames: [set] }), pages)).toEqual([set])
+    const scratch = Page.parse({ id: 's', kind: 'blank', paper: 'squared', width: 842, height: 474 })
+    const [, frame] = framesOf(question('q', '1', { scratch: 's', sight: 'beside' }), [...pages, scratch])
+    expect(frame).toMatchObject({ pageId: 's', inset: { pageId: 'p1' } })
+    expect(frame!.inset!.box.w).toBeLessThanOrEqual(frame!.box.w * 0.36 + 0.01)
+    expect(framesOf(question('q', '1', { scratch: 's', sight: 'off' }), [...pages, scratch])[1]!.inset).toBeUndefined()
+  })
+})
