@@ -9,24 +9,30 @@ export type SoundListener = (pcm: Int16Array, rate: number, capturedAt: number) 
 /** Captured buffers that may wait for a busy machine before any is lost: about two seconds. */
 const WAITING_BUFFERS = 200
 
-interface Piece { pcm: Int16Array, rate: number, device: number, arrived: number }
+/** Mono samples as a device gives them: its own time of the first one, and when they arrived by the machine's clock (since the epoch), ms. */
+export interface Piece { pcm: Int16Array, rate: number, device: number, arrived: number }
+
+/** Lays pieces of a device on the machine's clock, and hands them on. */
+export function placing(listen: SoundListener): (piece: Piece) => void {
+  const clock = new ClockOffset()
+  return (piece) => {
+    const end = piece.device + (piece.pcm.length / piece.rate) * 1000
+    const offset = clock.place(end, piece.arrived) - end
+    listen(piece.pcm, piece.rate, piece.device + offset - performance.timeOrigin)
+  }
+}
 
 /**
  * Listens to the sound of a stream. Where the browser hands over captured pieces with their own times, a worker reads
  * them; elsewhere an audio worklet counts, with the clock's course learnt from when pieces arrive.
  * @returns stops listening
  */
-export async function captureSound(stream: MediaStream, listen: SoundListener, context: AudioContext): Promise<() => void> {
+export async function captureSound(stream: MediaStream, listen: SoundListener): Promise<() => void> {
   const track = stream.getAudioTracks()[0]
   if (!track) return () => {}
-  const clock = new ClockOffset()
-  const place = (piece: Piece) => {
-    const end = piece.device + (piece.pcm.length / piece.rate) * 1000
-    const offset = clock.place(end, piece.arrived) - end
-    listen(piece.pcm, piece.rate, piece.device + offset - performance.timeOrigin)
-  }
+  const place = placing(listen)
   const Processor = (globalThis as { MediaStreamTrackProcessor?: new (init: { track: MediaStreamTrack, maxBufferSize: number }) => { readable: ReadableStream } }).MediaStreamTrackProcessor
-  return Processor ? readInWorker(new Processor({ track, maxBufferSize: WAITING_BUFFERS }).readable, place) : readInWorklet(stream, place, context)
+  return Processor ? readInWorker(new Processor({ track, maxBufferSize: WAITING_BUFFERS }).readable, place) : readInWorklet(stream, place)
 }
 
 function readInWorker(readable: ReadableStream, place: (piece: Piece) => void): () => void {
@@ -38,7 +44,9 @@ function readInWorker(readable: ReadableStream, place: (piece: Piece) => void): 
   return () => worker.terminate()
 }
 
-async function readInWorklet(stream: MediaStream, place: (piece: Piece) => void, context: AudioContext): Promise<() => void> {
+async function readInWorklet(stream: MediaStream, place: (piece: Piece) => void): Promise<() => void> {
+  const context = new AudioContext()
+  await context.resume()
   await context.audioWorklet.addModule(workletUrl)
   const source = context.createMediaStreamSource(stream)
   const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 })
@@ -49,5 +57,6 @@ async function readInWorklet(stream: MediaStream, place: (piece: Piece) => void,
   return () => {
     source.disconnect()
     node.port.close()
+    void context.close()
   }
 }

@@ -1,18 +1,9 @@
 import { Trouble } from '#core/folio'
-import { captureSound, type SoundListener } from './capture'
+import { captureSound, placing, type SoundListener } from './capture'
 import { openSimulatedMicrophone, SIMULATED_MICROPHONES } from './simulatedMicrophone'
 
 /** A microphone that can be chosen, real or simulated, or none at all. */
 export interface MicrophoneChoice { id: string, label: string, simulated: boolean }
-
-/** What a maker of microphones gives: a stream, and word of its loss. */
-export interface OpenedStream {
-  stream: MediaStream
-  label: string
-  /** Calls back once if the device goes away by itself. */
-  onLost(listener: () => void): void
-  close(): void
-}
 
 /** A microphone in use. */
 export interface Microphone {
@@ -37,22 +28,10 @@ export async function listMicrophones(): Promise<MicrophoneChoice[]> {
  * @throws Trouble `microphone-refused`, `microphone-absent`, `microphone-busy`
  */
 export async function openMicrophone(choice: MicrophoneChoice, listen: SoundListener): Promise<Microphone> {
-  const context = new AudioContext()
-  await context.resume()
-  const opened = choice.simulated ? await openSimulatedMicrophone(choice.id, context) : await openDevice(choice)
-  const stop = await captureSound(opened.stream, listen, context)
-  return {
-    label: opened.label,
-    onLost: listener => opened.onLost(listener),
-    close() {
-      stop()
-      opened.close()
-      void context.close()
-    },
-  }
+  return choice.simulated ? openSimulatedMicrophone(choice.id, placing(listen)) : openDevice(choice, listen)
 }
 
-async function openDevice(choice: MicrophoneChoice): Promise<OpenedStream> {
+async function openDevice(choice: MicrophoneChoice, listen: SoundListener): Promise<Microphone> {
   const deviceId = choice.id.replace(/^device:/, '')
   // These treatments would change the voice and hide faults; speech is treated afterwards, where it can be heard.
   const plain = { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 1 }
@@ -61,11 +40,14 @@ async function openDevice(choice: MicrophoneChoice): Promise<OpenedStream> {
     .getUserMedia({ audio: { ...plain, ...(deviceId === 'default' ? {} : { deviceId: { exact: deviceId } }) } })
     .catch((error: unknown) => { throw microphoneTrouble(error instanceof Error ? error.name : '', error) })
   const track = stream.getAudioTracks()[0]!
+  const stop = await captureSound(stream, listen)
   return {
-    stream,
     label: track.label || choice.label,
     onLost: listener => track.addEventListener('ended', () => listener(), { once: true }),
-    close: () => stream.getTracks().forEach(t => t.stop()),
+    close() {
+      stop()
+      stream.getTracks().forEach(t => t.stop())
+    },
   }
 }
 

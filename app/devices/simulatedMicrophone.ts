@@ -1,6 +1,6 @@
-import type { OpenedStream } from './microphone'
+import type { Piece } from './capture'
 
-/** Stand-ins for a microphone; they run through the same capture as a real one. */
+/** Stand-ins for a microphone; their sound is laid on the clock as that of a real one is. */
 export const SIMULATED_MICROPHONES = [
   { id: 'sim:voice', label: 'Simulated: a voice that speaks a lesson', file: 'lesson.ogg' },
   { id: 'sim:clicks', label: 'Simulated: a click every second', file: null },
@@ -9,70 +9,63 @@ export const SIMULATED_MICROPHONES = [
 ] as const
 
 const UNPLUG_AFTER_MS = 4000
+const RATE = 48_000
+/** Length of the pieces it gives out, as real devices do: 10 ms. */
+const PIECE = RATE / 100
+const PIECE_MS = 10
+/** How often it looks whether a piece is due, ms. */
+const EVERY_MS = 5
 
-/** Opens a simulated microphone in an audio context. @throws Trouble for the one that is refused */
-export async function openSimulatedMicrophone(id: string, context: AudioContext): Promise<OpenedStream> {
+/** Tells of each click of the simulated microphone: `detail` is the machine time (ms) at which it sounds. */
+export const clickSignal = new EventTarget()
+
+/** A simulated device in use. */
+export interface SimulatedMicrophone { label: string, onLost(listener: () => void): void, close(): void }
+
+/**
+ * Opens a simulated microphone. It makes its samples by the machine's clock, not by the browser's audio, so that a busy
+ * machine makes it late, as it does a real device, but never makes it lose sound.
+ * @param give is handed each piece when it is due
+ * @throws Trouble for the one that is refused
+ */
+export async function openSimulatedMicrophone(id: string, give: (piece: Piece) => void): Promise<SimulatedMicrophone> {
   const maker = SIMULATED_MICROPHONES.find(m => m.id === id) ?? SIMULATED_MICROPHONES[0]
   if (maker.id === 'sim:refused') {
     const { microphoneTrouble } = await import('./microphone')
     throw microphoneTrouble('NotAllowedError')
   }
-  const out = context.createMediaStreamDestination()
-  const source = maker.file ? await voice(context, maker.file) : clicks(context)
-  source.connect(out)
-  source.start()
-  const stopTelling = maker.file ? () => {} : tellClicks(context, context.currentTime)
+  const loop = maker.file ? await voice(maker.file) : oneClick()
+  const started = performance.now()
   const lost: (() => void)[] = []
-  const timer = maker.id === 'sim:unplugged'
-    ? setTimeout(() => {
-        out.stream.getTracks().forEach(t => t.stop())
-        lost.forEach(l => l())
-      }, UNPLUG_AFTER_MS)
-    : undefined
-  return {
-    stream: out.stream,
-    label: maker.label,
-    onLost: listener => lost.push(listener),
-    close() {
-      clearTimeout(timer)
-      stopTelling()
-      source.stop()
-      out.stream.getTracks().forEach(t => t.stop())
-    },
-  }
-}
-
-async function voice(context: AudioContext, file: string): Promise<AudioBufferSourceNode> {
-  const bytes = await (await fetch(`/sim/${file}`)).arrayBuffer()
-  const source = context.createBufferSource()
-  source.buffer = await context.decodeAudioData(bytes)
-  source.loop = true
-  return source
-}
-
-/** A 2 ms click each second; with the pen that taps along it measures how sound and ink lie against each other. */
-function clicks(context: AudioContext): AudioBufferSourceNode {
-  const rate = context.sampleRate
-  const buffer = context.createBuffer(1, rate, rate)
-  const data = buffer.getChannelData(0)
-  for (let i = 0; i < rate * 0.002; i++) data[i] = 0.9 * Math.sin((2 * Math.PI * 1000 * i) / rate)
-  const source = context.createBufferSource()
-  source.buffer = buffer
-  source.loop = true
-  return source
-}
-
-/** Tells of each click of the simulated microphone: `detail` is the machine time (ms) at which it sounds. */
-export const clickSignal = new EventTarget()
-
-function tellClicks(context: AudioContext, started: number): () => void {
-  let told = 0
+  let given = 0
   const timer = setInterval(() => {
-    const sounded = Math.floor(context.currentTime - started)
-    if (sounded <= told) return
-    told = sounded
-    const at = performance.now() - (context.currentTime - started - sounded) * 1000
-    clickSignal.dispatchEvent(new CustomEvent('click', { detail: at }))
-  }, 4)
-  return () => clearInterval(timer)
+    const elapsed = performance.now() - started
+    if (maker.id === 'sim:unplugged' && elapsed > UNPLUG_AFTER_MS) {
+      clearInterval(timer)
+      return lost.forEach(l => l())
+    }
+    for (; (given + 1) * PIECE_MS <= elapsed; given++) {
+      if (!maker.file && given > 0 && given % 100 === 0) clickSignal.dispatchEvent(new CustomEvent('click', { detail: started + given * PIECE_MS }))
+      give({ pcm: pieceOf(loop, given), rate: RATE, device: given * PIECE_MS, arrived: performance.timeOrigin + performance.now() })
+    }
+  }, EVERY_MS)
+  return { label: maker.label, onLost: listener => lost.push(listener), close: () => clearInterval(timer) }
+}
+
+/** The piece with this number of a sound that goes round. */
+function pieceOf(loop: Int16Array, number: number): Int16Array {
+  return Int16Array.from({ length: PIECE }, (_, i) => loop[(number * PIECE + i) % loop.length]!)
+}
+
+async function voice(file: string): Promise<Int16Array> {
+  const bytes = await (await fetch(`/sim/${file}`)).arrayBuffer()
+  const sound = await new OfflineAudioContext(1, 1, RATE).decodeAudioData(bytes)
+  return Int16Array.from(sound.getChannelData(0), v => Math.round(Math.max(-1, Math.min(1, v)) * 32767))
+}
+
+/** A second that begins with a 2 ms click; with the pen that taps along it measures how sound and ink lie against each other. */
+function oneClick(): Int16Array {
+  const second = new Int16Array(RATE)
+  for (let i = 0; i < RATE * 0.002; i++) second[i] = Math.round(29_000 * Math.sin((2 * Math.PI * 1000 * i) / RATE))
+  return second
 }

@@ -166,8 +166,7 @@ describe('from a problem page to a chaptered video', () => {
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
     const [take] = await store('takes') as { durationMs: number, state: string, gaps: { from: number, to: number }[] }[]
     expect(take!.state).toBe('whole')
-    // A machine that is busy with other tests may truly lose a buffer of the simulated device; what is lost has to be reported, and little.
-    expect(take!.gaps.reduce((sum, g) => sum + g.to - g.from, 0)).toBeLessThan(take!.durationMs * 0.3)
+    expect(take!.gaps).toEqual([])
     expect(take!.durationMs).toBeGreaterThan(3200)
     expect(await store('chunks')).toEqual([])
   })
