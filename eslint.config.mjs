@@ -1,7 +1,7 @@
 import withNuxt from './.nuxt/eslint.config.mjs'
 
 /** Folders of core, lowest first: each may import from itself and from those before it. */
-const LAYERS = ['folio', 'photo', 'sheets', 'questions', 'ink', 'take', 'cut', 'scene', 'sound', 'captions', 'publish']
+const LAYERS = ['folio', 'photo', 'sheets', 'questions', 'ink', 'maths', 'guides', 'figures', 'things', 'take', 'cut', 'scene', 'sound', 'captions', 'publish']
 
 const forbid = (files, patterns) => ({ files, rules: { 'no-restricted-imports': ['error', { patterns }] } })
 

@@ -16,7 +16,7 @@ export class BoardSurface {
   private pictureKey = ''
   private page: Page | null = null
   private view: Box = { x: 0, y: 0, w: 1, h: 1 }
-  private board: Board = { t: 0, strokes: [] }
+  private board: Board = { t: 0, strokes: [], things: [] }
   private readonly live: CanvasRenderingContext2D | null
   private readonly still: CanvasRenderingContext2D
 

@@ -1,5 +1,7 @@
 export * from './model'
 export * from './page'
+export * from './thing'
+export { PEN_ROLES, type PenRole } from './basics'
 export * from './layout'
 export * from './answers'
 export * from './edit'

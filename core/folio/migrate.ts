@@ -8,6 +8,8 @@ import { Trouble } from './trouble'
 const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, unknown>> = {
   // Pages got kinds beside PDF, room and patches; questions got parts, options, answers and frames: what is new has a default.
   1: old => ({ ...old, schema: 2 }),
+  // Questions got held lines, logs got things and looks: what is new has a default, what was recorded stays as it is.
+  2: old => ({ ...old, schema: 3 }),
 }
 
 /**

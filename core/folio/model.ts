@@ -1,11 +1,12 @@
 import { z } from 'zod'
 import { Box, finite, id, line } from './basics'
 import { Page, SourceDocument } from './page'
+import { HeldLine } from './thing'
 
 export { Box } from './basics'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 2
+export const FOLIO_SCHEMA = 3
 
 /** Width over height of every frame and video. */
 export const FRAME_RATIO = 16 / 9
@@ -62,6 +63,8 @@ export const Question = z.object({
   instruction: id.nullable().default(null),
   /** Smallest letters in it, points; 0 when not known. Frames are chosen so that they can be read. */
   letters: finite.min(0).max(500).default(0),
+  /** Prepared working, in the order in which it is revealed. */
+  held: z.array(HeldLine).max(200).default([]),
 })
 export type Question = z.infer<typeof Question>
 

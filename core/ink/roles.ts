@@ -1,6 +1,6 @@
-/** What a stroke is for; it sets colour, width and line style, and travels with the stroke into every export. */
-export const PEN_ROLES = ['working', 'given', 'carry', 'answer', 'aside'] as const
-export type PenRole = typeof PEN_ROLES[number]
+import { PEN_ROLES, type PenRole } from '../folio/basics'
+
+export { PEN_ROLES, type PenRole }
 
 export interface RoleStyle {
   /** Shown to the teacher. */
@@ -20,7 +20,7 @@ export interface RoleStyle {
 }
 
 /** Colours of the roles on dark paper, with the same order of brightness. */
-export const ON_DARK: Record<string, string> = { '#1d3f8f': '#a9c4f5', '#e0a526': '#e0a526', '#6b3fa0': '#cdb2ef', '#c8331b': '#ff9a80', '#5d5a52': '#c9c4b6', '#ffe9e2': '#5a2418' }
+export const ON_DARK: Record<string, string> = { '#1d3f8f': '#a9c4f5', '#e0a526': '#e0a526', '#6b3fa0': '#cdb2ef', '#c8331b': '#ff9a80', '#5d5a52': '#c9c4b6', '#ffe9e2': '#5a2418', '#8a5a00': '#f0c465', '#4a4842': '#d8d3c6', '#b4cbe0': '#46617c', '#ffffff': '#26241f', '#1d6f5c': '#7fd0bb', '#8a4b12': '#e0a877' }
 
 export const ROLE_STYLES: Record<PenRole, RoleStyle> = {
   working: { label: 'Working', use: 'the solution itself', colour: '#1d3f8f', alpha: 1, width: 2.1, thinning: 0.55, line: 'solid' },

@@ -11,6 +11,8 @@ export interface Stroke {
   id: string
   role: PenRole
   tool: InkTool
+  /** How many times as wide as its role's pen; 1 when missing. */
+  size?: number
   /** Flat: x, y, pressure, t for each sample. */
   points: number[]
 }
@@ -27,11 +29,12 @@ export function outlineStroke(stroke: Stroke, count = stroke.points.length / POI
   const style = ROLE_STYLES[stroke.role]
   const samples = samplesOf(stroke, count)
   const last = count * POINT_SIZE === stroke.points.length
-  const trace = (pieces: [number, number, number][][], width: number, streamline = 0.32) => pieces.map(piece => ring(piece, width, style.thinning, streamline, stroke.tool !== 'pen', last))
-  if (style.line === 'dashed') return [{ rings: trace(dashes(samples, 4.4, 1.5), style.width, 0), colour: style.colour, alpha: style.alpha }]
-  const body: Outline = { rings: trace([samples], style.width), colour: style.colour, alpha: style.alpha }
+  const width = style.width * (stroke.size ?? 1)
+  const trace = (pieces: [number, number, number][][], wide: number, streamline = 0.32) => pieces.map(piece => ring(piece, wide, style.thinning, streamline, stroke.tool !== 'pen', last))
+  if (style.line === 'dashed') return [{ rings: trace(dashes(samples, 4.4, 1.5), width, 0), colour: style.colour, alpha: style.alpha }]
+  const body: Outline = { rings: trace([samples], width), colour: style.colour, alpha: style.alpha }
   if (style.line !== 'double') return [body]
-  return [body, { rings: trace([samples], style.width * 0.34), colour: '#ffe9e2', alpha: 0.9 }]
+  return [body, { rings: trace([samples], width * 0.34), colour: '#ffe9e2', alpha: 0.9 }]
 }
 
 function samplesOf(stroke: Stroke, count: number): [number, number, number][] {
@@ -79,7 +82,7 @@ function dashes(samples: [number, number, number][], dash: number, gap: number):
  */
 export function touches(stroke: Stroke, a: { x: number, y: number }, b: { x: number, y: number }, reach: number): boolean {
   const p = stroke.points
-  const near = reach + ROLE_STYLES[stroke.role].width / 2
+  const near = reach + (ROLE_STYLES[stroke.role].width * (stroke.size ?? 1)) / 2
   if (p.length === POINT_SIZE) return pointToSegment(p[0]!, p[1]!, a.x, a.y, b.x, b.y) <= near
   for (let i = POINT_SIZE; i < p.length; i += POINT_SIZE) {
     if (segmentsWithin(p[i - 4]!, p[i - 3]!, p[i]!, p[i + 1]!, a.x, a.y, b.x, b.y, near)) return true
@@ -94,7 +97,8 @@ function pointToSegment(px: number, py: number, ax: number, ay: number, bx: numb
   return Math.hypot(px - ax - f * dx, py - ay - f * dy)
 }
 
-function segmentsWithin(ax: number, ay: number, bx: number, by: number, cx: number, cy: number, dx: number, dy: number, near: number): boolean {
+/** Whether two segments come within `near` points of each other. */
+export function segmentsWithin(ax: number, ay: number, bx: number, by: number, cx: number, cy: number, dx: number, dy: number, near: number): boolean {
   const cross = (ox: number, oy: number, px: number, py: number, qx: number, qy: number) => (px - ox) * (qy - oy) - (py - oy) * (qx - ox)
   const apart = cross(ax, ay, bx, by, cx, cy) * cross(ax, ay, bx, by, dx, dy)
   const other = cross(cx, cy, dx, dy, ax, ay) * cross(cx, cy, dx, dy, bx, by)

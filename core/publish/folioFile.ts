@@ -8,6 +8,8 @@ import { FOLIO_SCHEMA, Take, type Folio } from '../folio/model'
 import { ENDINGS, type Page, type SourceDocument } from '../folio/page'
 import { Trouble } from '../folio/trouble'
 import { readInkml, writeInkml } from '../ink/inkml'
+import type { Stroke } from '../ink/stroke'
+import { tracesOf } from '../things'
 import { TakeEvent } from '../take/events'
 
 /** Formats in which the sound of a take may be kept, by file ending. */
@@ -19,7 +21,7 @@ export interface WholeTake { take: Take, events: TakeEvent[], sound: Blob | null
 export interface WholeFolio { folio: Folio, documents: Map<string, Blob>, takes: WholeTake[] }
 
 /** The log as a file: strokes stand in the ink file and are named here in their place. */
-const FiledEvent = z.union([z.object({ type: z.literal('trace'), id: z.string(), t: z.number().int().nonnegative() }), TakeEvent])
+const FiledEvent = z.union([z.object({ type: z.literal('trace'), id: z.string(), t: z.number().int().nonnegative(), size: z.number().positive().optional() }), TakeEvent])
 const Filed = z.object({ format: z.literal('orthograph-folio'), schema: z.number().int(), folio: z.unknown(), takes: z.array(z.unknown()) })
 
 /**
@@ -36,9 +38,8 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
   }
   for (const { take, events, sound } of takes) {
     const at = `takes/${take.id}`
-    const strokes = events.filter(e => e.type === 'stroke').map(({ id, role, tool, points }) => ({ id, role, tool, points }))
-    files.push({ path: `${at}/ink.inkml`, data: writeInkml(strokes) })
-    files.push({ path: `${at}/log.json`, data: JSON.stringify(events.map(e => e.type === 'stroke' ? { type: 'trace', id: e.id, t: e.t } : e)) })
+    files.push({ path: `${at}/ink.inkml`, data: writeInkml(events.flatMap(inkOf)) })
+    files.push({ path: `${at}/log.json`, data: JSON.stringify(events.map(e => e.type === 'stroke' ? { type: 'trace', id: e.id, t: e.t, size: e.size } : e)) })
     if (sound) files.push({ path: `${at}/sound.${endingOf(sound.type)}`, data: sound, store: true })
     const ledger = folio.questions.find(q => q.ledger?.takeId === take.id)?.ledger
     if (ledger) {
@@ -48,6 +49,16 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
     }
   }
   return files
+}
+
+/** All ink of an event, so that a reader of InkML sees what students see: strokes, what was written for the teacher, and the edges of things. */
+function inkOf(event: TakeEvent): Stroke[] {
+  switch (event.type) {
+    case 'stroke': return [event]
+    case 'write': return event.strokes
+    case 'place': return tracesOf(event.thing, event.id, event.t, event.over)
+    default: return []
+  }
 }
 
 const pathOf = (doc: SourceDocument) => `pages/${doc.id}.${ENDINGS[doc.mime]}`
@@ -92,7 +103,7 @@ export async function readFolioFile(file: Blob, name: string): Promise<WholeFoli
       if (e.type !== 'trace') return e
       const stroke = strokes.get(e.id)
       if (!stroke) throw damaged(`a stroke of take ${take.id} is missing`)
-      return { type: 'stroke', t: e.t, ...stroke }
+      return { type: 'stroke', t: e.t, ...stroke, ...(e.size === undefined ? {} : { size: e.size }) }
     })
     const ending = (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => archive.has(`${at}/sound.${e}`))
     takes.push({ take, events, sound: ending ? await archive.blob(`${at}/sound.${ending}`, SOUND_FORMATS[ending]) : null })

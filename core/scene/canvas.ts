@@ -1,6 +1,7 @@
 import type { Box } from '../folio/model'
+import { pathSteps, type Mark } from '../ink/mark'
 import type { Outline } from '../ink/stroke'
-import { DESK, PAPER, type Scene } from './scene'
+import { DESK, PAPER, type Drawing, type Scene } from './scene'
 
 /** What is used of a 2D context: the browser's on screen and in workers alike. */
 export interface Context2D {
@@ -14,6 +15,14 @@ export interface Context2D {
   beginPath(): void
   moveTo(x: number, y: number): void
   lineTo(x: number, y: number): void
+  bezierCurveTo(ax: number, ay: number, bx: number, by: number, x: number, y: number): void
+  setLineDash(dash: number[]): void
+  save(): void
+  restore(): void
+  translate(x: number, y: number): void
+  scale(x: number, y: number): void
+  lineCap: unknown
+  lineJoin: unknown
   quadraticCurveTo(cx: number, cy: number, x: number, y: number): void
   closePath(): void
   fill(rule?: 'nonzero'): void
@@ -34,14 +43,19 @@ export function viewScale(view: Box, width: number): { scale: number, dx: number
   return { scale, dx: -view.x * scale, dy: -view.y * scale }
 }
 
+/** Pictures by page, and by document for pictures that were put on the board. */
+export type Lasting = Extract<Drawing, { key: string }>
+const isLasting = (d: Drawing): d is Lasting => 'key' in d
+
 /**
- * Paints scenes on one canvas. What is finished is kept there and only what has come is added, as long as ink only
+ * Paints scenes on one canvas. What is finished is kept there and only what has come is added, as long as the board only
  * grows; anything else is painted anew. The result is the same as painting each scene whole.
  */
 export class ScenePainter {
   private drawn: string[] = []
   private viewKey = ''
   private picture: PagePicture | undefined
+  private overlaid = false
 
   constructor(private readonly context: Context2D, private readonly size: { width: number, height: number }) {}
 
@@ -58,10 +72,11 @@ export class ScenePainter {
     const pageDrawing = scene.drawings.find(d => d.kind === 'page')
     const picture = pageDrawing && pictureOf(pageDrawing.pageId)
     const viewKey = `${scene.view.x},${scene.view.y},${scene.view.w},${pageDrawing?.pageId}`
-    const ink = scene.drawings.filter(d => d.kind === 'ink')
-    const grows = viewKey === this.viewKey && picture === this.picture && ink.length >= this.drawn.length
-      && this.drawn.every((key, i) => ink[i]!.key === key)
-    if (grows && ink.length === this.drawn.length) return false
+    const lasting = scene.drawings.filter(isLasting)
+    const overlay = scene.drawings.filter(d => d.kind === 'shade' || d.kind === 'trail')
+    const grows = !this.overlaid && viewKey === this.viewKey && picture === this.picture && lasting.length >= this.drawn.length
+      && this.drawn.every((key, i) => lasting[i]!.key === key)
+    if (grows && lasting.length === this.drawn.length && !overlay.length) return false
     const { scale, dx, dy } = viewScale(scene.view, this.size.width)
     this.context.setTransform(scale, 0, 0, scale, dx, dy)
     if (!grows) {
@@ -70,10 +85,12 @@ export class ScenePainter {
       this.viewKey = viewKey
       this.picture = picture
     }
-    for (const drawing of ink.slice(this.drawn.length)) {
-      for (const outline of drawing.outlines) fillOutline(this.context, outline)
+    for (const drawing of lasting.slice(this.drawn.length)) {
+      paintLasting(this.context, drawing, pictureOf)
       this.drawn.push(drawing.key)
     }
+    for (const drawing of overlay) paintOverlay(this.context, drawing, scene.view)
+    this.overlaid = overlay.length > 0
     return true
   }
 
@@ -89,6 +106,74 @@ export class ScenePainter {
       }
     }
   }
+}
+
+/** Paints ink or a thing, on a context whose unit is the point. */
+export function paintLasting(context: Context2D, drawing: Lasting, pictureOf: PictureOf): void {
+  if (drawing.kind === 'picture') return pictureOf(drawing.documentId)?.draw(context, drawing.box)
+  if (drawing.kind === 'marks') for (const mark of drawing.marks) paintMark(context, mark)
+  for (const outline of drawing.outlines) fillOutline(context, outline)
+}
+
+/** Paints what lies over everything for a while. */
+export function paintOverlay(context: Context2D, drawing: Drawing, view: Box): void {
+  if (drawing.kind === 'shade') {
+    const { x, y, w, h } = view, b = drawing.box
+    context.globalAlpha = drawing.dark
+    context.fillStyle = '#26241f'
+    context.beginPath()
+    for (const [i, [px, py]] of [[x, y], [x + w, y], [x + w, y + h], [x, y + h]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
+    context.closePath()
+    for (const [i, [px, py]] of [[b.x, b.y], [b.x, b.y + b.h], [b.x + b.w, b.y + b.h], [b.x + b.w, b.y]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
+    context.closePath()
+    context.fill('nonzero')
+    context.globalAlpha = 1
+  }
+  if (drawing.kind === 'trail') {
+    context.strokeStyle = '#c8331b'
+    context.lineCap = 'round'
+    const p = drawing.points
+    for (let i = 3; i + 2 < p.length; i += 3) {
+      context.globalAlpha = 0.75 * p[i + 2]!
+      context.lineWidth = 1.5 + 3.5 * p[i + 2]!
+      context.beginPath()
+      context.moveTo(p[i - 3]!, p[i - 2]!)
+      context.lineTo(p[i]!, p[i + 1]!)
+      context.stroke()
+    }
+    context.globalAlpha = 1
+  }
+}
+
+/** Paints one mark. */
+export function paintMark(context: Context2D, mark: Mark): void {
+  const s = mark.scale ?? 1
+  context.save()
+  context.translate(mark.x ?? 0, mark.y ?? 0)
+  context.scale(s, s)
+  context.globalAlpha = mark.alpha ?? 1
+  context.beginPath()
+  for (const [command, ...c] of pathSteps(mark.d)) {
+    if (command === 'M') context.moveTo(c[0]!, c[1]!)
+    else if (command === 'L') context.lineTo(c[0]!, c[1]!)
+    else if (command === 'Q') context.quadraticCurveTo(c[0]!, c[1]!, c[2]!, c[3]!)
+    else if (command === 'C') context.bezierCurveTo(c[0]!, c[1]!, c[2]!, c[3]!, c[4]!, c[5]!)
+    else context.closePath()
+  }
+  if (mark.fill) {
+    context.fillStyle = mark.fill
+    context.fill('nonzero')
+  }
+  if (mark.stroke) {
+    context.strokeStyle = mark.stroke
+    context.lineWidth = (mark.width ?? 1) / s
+    context.lineCap = 'round'
+    context.lineJoin = 'round'
+    context.setLineDash(mark.dash ? mark.dash.map(d => d / s) : [])
+    context.stroke()
+  }
+  context.restore()
+  context.globalAlpha = 1
 }
 
 /** Squared paper (5 mm), as lies beyond the page. */

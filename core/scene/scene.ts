@@ -1,7 +1,9 @@
 import type { Box } from '../folio/model'
 import { ON_DARK } from '../ink/roles'
 import { outlineStroke, type Outline, type Stroke } from '../ink/stroke'
-import type { Board } from '../take/board'
+import type { Mark } from '../ink/mark'
+import type { Board, BoardThing } from '../take/board'
+import { drawThing } from '../things'
 
 /** Paper beyond the edge of the page. */
 export const DESK = { ground: '#fbf9f3', rule: '#cfe0ef', every: 14.17 }
@@ -14,7 +16,13 @@ export const PAPER = '#ffffff'
 export type Drawing =
   | { kind: 'squares', box: Box }
   | { kind: 'page', pageId: string, box: Box }
-  | { kind: 'ink', key: string, outlines: Outline[] }
+  /** Ink and things; `done` when nothing of it is still to come. */
+  | { kind: 'ink', key: string, outlines: Outline[], done: boolean }
+  | { kind: 'marks', key: string, marks: Mark[], outlines: Outline[], done: boolean }
+  | { kind: 'picture', key: string, documentId: string, box: Box, done: boolean }
+  /** Over everything: all but a box is darkened; a pointer's fading trail as flat x, y, strength. */
+  | { kind: 'shade', box: Box, dark: number }
+  | { kind: 'trail', points: number[] }
 
 export interface Scene {
   /** The part of the page that fills the surface. */
@@ -29,9 +37,13 @@ export const isDark = (page: ScenePage) => page.dark === true
 /** An outline in the colour that its role has on dark paper. */
 export const onDark = (outline: Outline): Outline => ({ ...outline, colour: ON_DARK[outline.colour] ?? outline.colour })
 
+/** A mark in the colours it has on dark paper. */
+export const markOnDark = (mark: Mark): Mark => ({ ...mark, ...(mark.fill ? { fill: ON_DARK[mark.fill] ?? mark.fill } : {}), ...(mark.stroke ? { stroke: ON_DARK[mark.stroke] ?? mark.stroke } : {}) })
+
 /** Outlines of whole strokes, kept from one scene to the next; growing strokes are never kept. */
 export class OutlineCache {
   private readonly whole = new Map<string, { samples: number, outlines: Outline[] }>()
+  private readonly things = new Map<string, { version: string, marks: Mark[], outlines: Outline[] }>()
 
   of(stroke: Stroke, count: number): Outline[] {
     const samples = stroke.points.length / 4
@@ -42,6 +54,16 @@ export class OutlineCache {
     this.whole.set(stroke.id, { samples, outlines })
     return outlines
   }
+
+  /** What is drawn of a thing; kept until it changes. */
+  ofThing({ id, thing, version, share, ms }: BoardThing): { marks: Mark[], outlines: Outline[] } {
+    const kept = this.things.get(id)
+    if (kept?.version === version) return kept
+    const { marks, strokes } = drawThing(thing, id, share, ms)
+    const made = { version, marks, outlines: strokes.flatMap(({ stroke, count }) => outlineStroke(stroke, count)) }
+    if (share >= 1) this.things.set(id, made)
+    return made
+  }
 }
 
 /**
@@ -50,12 +72,26 @@ export class OutlineCache {
  * @param view what part of the page fills the surface: the frame for students, more for the teacher
  */
 export function sceneOf(board: Board, page: ScenePage, view: Box, cache = new OutlineCache()): Scene {
+  const dark = isDark(page)
+  const outlinesOf = (outlines: Outline[]) => dark ? outlines.map(onDark) : outlines
+  const items = [
+    ...board.strokes.map(({ stroke, count, n }) => ({ n, drawing: { kind: 'ink', key: inkKey(stroke.id, count), outlines: outlinesOf(cache.of(stroke, count)), done: count * 4 >= stroke.points.length } satisfies Drawing as Drawing })),
+    ...board.things.map((item) => {
+      const done = item.share >= 1
+      const key = `${item.id}#${item.version}`
+      if (item.thing.kind === 'picture') return { n: item.n, drawing: { kind: 'picture', key, documentId: item.thing.documentId, box: item.thing.box, done } satisfies Drawing as Drawing }
+      const { marks, outlines } = cache.ofThing(item)
+      return { n: item.n, drawing: { kind: 'marks', key, marks: dark ? marks.map(markOnDark) : marks, outlines: outlinesOf(outlines), done } satisfies Drawing as Drawing }
+    }),
+  ].sort((a, b) => a.n - b.n)
   return {
     view,
     drawings: [
       { kind: 'squares', box: view },
       { kind: 'page', pageId: page.id, box: { x: 0, y: 0, w: page.width, h: page.height } },
-      ...board.strokes.map(({ stroke, count }): Drawing => ({ kind: 'ink', key: inkKey(stroke.id, count), outlines: isDark(page) ? cache.of(stroke, count).map(onDark) : cache.of(stroke, count) })),
+      ...items.map(i => i.drawing),
+      ...(board.spot ? [{ kind: 'shade' as const, box: board.spot.box, dark: board.spot.dark }] : []),
+      ...(board.trails ?? []).map(t => ({ kind: 'trail' as const, points: t.points })),
     ],
   }
 }

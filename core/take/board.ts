@@ -1,42 +1,47 @@
-import type { Frame } from '../folio/model'
-import { POINT_SIZE, type Stroke } from '../ink/stroke'
-import { endOf, type MoreInk, type TakeEvent } from './events'
 import type { z } from 'zod'
+import type { Box } from '../folio/basics'
+import type { Frame } from '../folio/model'
+import type { Thing } from '../folio/thing'
+import { piecesOf, transformStroke, type Matrix } from '../ink/alter'
+import { POINT_SIZE, type Stroke } from '../ink/stroke'
+import { transformThing } from '../things/transform'
+import { endOf, type MoreInk, type TakeEvent } from './events'
+import { Looks, SPOT_MS, TRAIL_MS, TICK_MS, type Trail } from './looks'
+import { Item, Operation, type Ink, type Placed } from './operation'
 
 /** A stretch of time, `from` included, `to` not, in ms. */
 export interface Stretch { from: number, to: number }
 
-/** A stroke on the board and how many of its samples have been written by then. */
-export interface BoardStroke { stroke: Stroke, count: number }
-/** What is on the board at one moment, in drawing order. */
+/** A stroke on the board and how many of its samples have been written by then; `n` is its place in the drawing order. */
+export interface BoardStroke { stroke: Stroke, count: number, /** The stroke as it was written, of which this may be a piece. */ of: string, n: number }
+/** A thing on the board: how much of it is drawn by then, 0…1; `ms` since its drawing began. `version` changes whenever it does. */
+export interface BoardThing { id: string, thing: Thing, version: string, share: number, ms: number, n: number }
+/** What is on the board at one moment, in the order in which it came. */
 export interface Board {
-  t: number, strokes: BoardStroke[]
+  t: number, strokes: BoardStroke[], things: BoardThing[]
   /** What students see then; missing where only one frame is known. */
   frame?: Frame
-}
-
-interface Kept {
-  stroke: Stroke
-  from: number
-  /** The page it was written on; missing when only one is known. */
-  pageId: string | undefined
-  /** Moments at which the stroke goes off the board, comes back, goes off … */
-  toggles: number[]
-  /** Reasons it is off the board now: its own undo and the erasers in force. */
-  hidden: Set<string>
+  /** The piece of the page that is gone closer to, while it is. */
+  look?: Box
+  /** The piece that is in the light, and how dark the rest is, 0…1. */
+  spot?: { box: Box, dark: number }
+  trails?: Trail[]
 }
 
 /**
- * The board of one take at any moment. The log is read once, into the moments at which each stroke comes and goes;
- * a board is then a filter over the strokes, whatever the moment, so that seeking costs the same everywhere.
+ * The board of one take at any moment. The log is read once, into items and the operations that bring, change and remove them; a board is
+ * then a filter over the items, whatever the moment, so that seeking costs the same everywhere.
  *
  * Events inside `struck` stretches count as if they had not happened: a struck step takes its ink along.
  */
 export class BoardIndex {
-  private readonly kept: Kept[] = []
-  private readonly byId = new Map<string, Kept>()
-  private readonly erasures = new Map<string, string[]>()
-  private readonly undone = new Set<string>()
+  private readonly ink: Item<Ink>[] = []
+  private readonly things: (Item<Placed> & { over: number })[] = []
+  private readonly byId = new Map<string, Item<Ink> | Item<Placed>>()
+  private readonly operations = new Map<string, Operation>()
+  private readonly moves = new Map<string, { by: Operation, move: number }[]>()
+  private readonly revealed = new Map<string, Operation[]>()
+  private readonly looks = new Looks()
   private readonly moments: number[] = []
   private sorted = true
   private readonly frames: { t: number, frame: Frame }[] = []
@@ -52,26 +57,44 @@ export class BoardIndex {
     // A struck step takes its ink along, but where the take went on stays where it went on.
     if (event.type === 'frame') {
       this.frames.push({ t: event.t, frame: event.frame })
+      this.looks.look({ t: event.t, box: null, over: 0 })
       return this.moment(event.t)
+    }
+    if (event.type === 'look') {
+      this.looks.look(event)
+      return this.every(event.t, event.t + event.over)
+    }
+    if (event.type === 'spot') {
+      this.looks.spot(event)
+      return this.every(event.t, event.t + SPOT_MS)
     }
     if (this.struck.some(s => event.t >= s.from && event.t < s.to)) return
     switch (event.type) {
-      case 'stroke': this.addStroke(event); break
-      case 'erase':
-        this.erasures.set(event.id, event.strokes)
-        this.hide(event.strokes, event.id, event.t)
+      case 'stroke': this.addInk(this.operation(event.id, event.t), event); break
+      case 'write': this.write(event); break
+      case 'place': this.place(event); break
+      case 'change': this.change(event.id, event.t, [event.target], (by, item) => (item as Item<Placed>).change(by, () => ({ thing: event.thing, version: event.id }))); break
+      case 'alter': this.alter(event); break
+      case 'cut': this.cut(event); break
+      case 'erase': this.change(event.id, event.t, event.strokes, (by, item) => item.erase(by)); break
+      case 'undo': case 'redo': this.toggle(event.target, event.t, event.type === 'undo'); break
+      case 'trail':
+        this.looks.trail(event)
+        this.noteTrail(event.points)
         break
-      case 'undo': this.undo(event.target, event.t); break
-      case 'redo': this.redo(event.target, event.t); break
       case 'step': case 'pause': break
     }
   }
 
-  /** Adds samples to a stroke that is being written. */
+  /** Adds samples to a stroke or a trail that is being written. */
   extend(more: z.infer<typeof MoreInk>): void {
-    const kept = this.byId.get(more.id)
-    if (!kept) return
-    for (const n of more.points) kept.stroke.points.push(n)
+    const item = this.byId.get(more.id) as Item<Ink> | undefined
+    if (!item) {
+      if (this.looks.extend(more.id, more.points)) this.noteTrail(more.points)
+      return
+    }
+    const { points } = item.valueAt(Number.POSITIVE_INFINITY).strokes[0]!
+    for (const n of more.points) points.push(n)
     this.note(more.points)
   }
 
@@ -82,20 +105,41 @@ export class BoardIndex {
 
   /** The board at `t` ms. @param pageId whose ink; that of the frame at the time when left out */
   at(t: number, pageId?: string): Board {
-    const strokes: BoardStroke[] = []
     const frame = this.frameAt(t)
     const on = pageId ?? frame?.pageId
-    for (const kept of this.kept) {
-      if (kept.from > t || (on !== undefined && kept.pageId !== undefined && kept.pageId !== on) || !shownAt(kept.toggles, t)) continue
-      const count = samplesUntil(kept.stroke.points, t)
-      if (count) strokes.push({ stroke: kept.stroke, count })
+    const here = (item: { pageId: string | undefined }) => on === undefined || item.pageId === undefined || item.pageId === on
+    const board: Board = { t, strokes: [], things: [] }
+    for (const item of this.ink) {
+      if (!here(item) || !item.shownAt(t)) continue
+      for (const stroke of item.valueAt(t).strokes) {
+        const count = samplesUntil(stroke.points, t)
+        if (count) board.strokes.push({ stroke, count, of: item.id, n: item.n })
+      }
     }
-    return frame ? { t, strokes, frame } : { t, strokes }
+    for (const item of this.things) {
+      if (!here(item) || !item.shownAt(t)) continue
+      const ms = t - item.by.t
+      const { thing, version } = item.valueAt(t)
+      const share = item.over > 0 ? Math.min(1, ms / item.over) : 1
+      board.things.push({ id: item.id, thing, version: share < 1 ? `${version}@${Math.floor(ms / TICK_MS)}` : version, share, ms, n: item.n })
+    }
+    if (frame) board.frame = frame
+    return Object.assign(board, this.looks.at(t, frame?.box))
   }
 
   /** The board after everything in the log. */
   last(pageId?: string): Board {
     return this.at(Number.POSITIVE_INFINITY, pageId)
+  }
+
+  /** How many moves of a layout guide have been filled in and not taken back. */
+  movesOf(guide: string): number {
+    return (this.moves.get(guide) ?? []).filter(m => m.by.inForce).length
+  }
+
+  /** Whether a held line has been revealed and not taken back. */
+  isRevealed(held: string): boolean {
+    return (this.revealed.get(held) ?? []).some(o => o.inForce)
   }
 
   /** Every moment (ms, ascending) at which the picture changes. */
@@ -107,54 +151,92 @@ export class BoardIndex {
     return this.moments
   }
 
-  private addStroke(event: Extract<TakeEvent, { type: 'stroke' }>) {
+  private operation(id: string, t: number): Operation {
+    const made = new Operation(id, t)
+    this.operations.set(id, made)
+    this.moment(t)
+    return made
+  }
+
+  private addInk(by: Operation, { id, role, tool, size, points }: Stroke) {
+    if (this.byId.has(id)) return
+    const stroke: Stroke = { id, role, tool, ...(size === undefined ? {} : { size }), points: [...points] }
+    const item = new Item<Ink>(id, by, { strokes: [stroke] }, this.frames.at(-1)?.frame.pageId, this.byId.size)
+    this.ink.push(item)
+    this.byId.set(id, item)
+    this.note(points)
+  }
+
+  private write(event: Extract<TakeEvent, { type: 'write' }>) {
+    const by = this.operation(event.id, event.t)
+    for (const stroke of event.strokes) this.addInk(by, stroke)
+    if (event.guide !== undefined) this.moves.set(event.guide, [...this.moves.get(event.guide) ?? [], { by, move: event.move ?? 0 }])
+  }
+
+  private place(event: Extract<TakeEvent, { type: 'place' }>) {
     if (this.byId.has(event.id)) return
-    const kept: Kept = { stroke: { id: event.id, role: event.role, tool: event.tool, points: [...event.points] }, from: event.t, pageId: this.frames.at(-1)?.frame.pageId, toggles: [], hidden: new Set() }
-    this.kept.push(kept)
-    this.byId.set(event.id, kept)
-    this.moment(event.t)
-    this.note(event.points)
+    const by = this.operation(event.id, event.t)
+    const item = Object.assign(new Item<Placed>(event.id, by, { thing: event.thing, version: event.id }, this.frames.at(-1)?.frame.pageId, this.byId.size), { over: event.over })
+    this.things.push(item)
+    this.byId.set(event.id, item)
+    if (event.held) this.revealed.set(event.held, [...this.revealed.get(event.held) ?? [], by])
+    this.every(event.t, endOf(event))
   }
 
-  private undo(target: string, t: number) {
-    if (this.undone.has(target)) return
-    const erased = this.erasures.get(target)
-    if (erased) this.show(erased, target, t)
-    else if (this.byId.has(target)) this.hide([target], target, t)
-    else return
-    this.undone.add(target)
+  private alter(event: Extract<TakeEvent, { type: 'alter' }>) {
+    const { matrix, role } = event
+    const m = matrix as unknown as Matrix | undefined
+    this.change(event.id, event.t, event.targets, (by, item) => {
+      if (this.isThing(item)) item.change(by, ({ thing }) => ({ thing: transformThing(thing, m, role), version: `${event.id}` }))
+      else (item as Item<Ink>).change(by, ({ strokes }) => ({ strokes: strokes.map((s) => {
+        // A changed stroke has another name, so that surfaces draw it anew.
+        const moved = m ? transformStroke(s, m) : s
+        return { ...moved, id: `${s.id}~${event.id}`, ...(role ? { role } : {}) }
+      }) }))
+    })
   }
 
-  private redo(target: string, t: number) {
-    if (!this.undone.delete(target)) return
-    const erased = this.erasures.get(target)
-    if (erased) this.hide(erased, target, t)
-    else this.show([target], target, t)
+  private cut(event: Extract<TakeEvent, { type: 'cut' }>) {
+    const keep = new Map(event.strokes.map(s => [s.id, s.keep]))
+    this.change(event.id, event.t, [...keep.keys()], (by, item) => (item as Item<Ink>).change(by, ({ strokes }) => ({
+      // Ranges count over all pieces that were left before, one after another.
+      strokes: cutPieces(strokes, keep.get(item.id)!, event.id),
+    })))
   }
 
-  private hide(ids: readonly string[], why: string, t: number) {
-    for (const id of ids) {
-      const kept = this.byId.get(id)
-      if (!kept || kept.hidden.has(why)) continue
-      kept.hidden.add(why)
-      if (kept.hidden.size === 1) this.toggle(kept, t)
+  private change(id: string, t: number, targets: readonly string[], apply: (by: Operation, item: Item<Ink> | Item<Placed>) => void) {
+    const by = this.operation(id, t)
+    for (const target of targets) {
+      const item = this.byId.get(target)
+      if (item) apply(by, item)
     }
   }
 
-  private show(ids: readonly string[], why: string, t: number) {
-    for (const id of ids) {
-      const kept = this.byId.get(id)
-      if (kept?.hidden.delete(why) && kept.hidden.size === 0) this.toggle(kept, t)
-    }
+  private isThing(item: Item<Ink> | Item<Placed>): item is Item<Placed> {
+    return 'over' in item
   }
 
-  private toggle(kept: Kept, t: number) {
-    kept.toggles.push(t)
+  private toggle(target: string, t: number, off: boolean) {
+    const operation = this.operations.get(target)
+    if (!operation || operation.inForce !== off) return
+    operation.toggle(t)
     this.moment(t)
   }
 
   private note(points: readonly number[]) {
     for (let i = 3; i < points.length; i += POINT_SIZE) this.moment(points[i]!)
+  }
+
+  private noteTrail(points: readonly number[]) {
+    this.note(points)
+    const last = points[points.length - 1]
+    if (last !== undefined) this.every(last, last + TRAIL_MS)
+  }
+
+  /** A picture that moves by itself between two moments. */
+  private every(from: number, to: number) {
+    for (let t = from; t < to; t += TICK_MS) this.moment(t)
+    this.moment(to)
   }
 
   private moment(t: number) {
@@ -165,11 +247,14 @@ export class BoardIndex {
   }
 }
 
-/** An even number of comings and goings by `t` leaves the stroke on the board. */
-function shownAt(toggles: readonly number[], t: number): boolean {
-  let passed = 0
-  while (passed < toggles.length && toggles[passed]! <= t) passed++
-  return passed % 2 === 0
+function cutPieces(strokes: readonly Stroke[], keep: readonly (readonly [number, number])[], by: string): Stroke[] {
+  let offset = 0
+  return strokes.flatMap((stroke) => {
+    const n = stroke.points.length / POINT_SIZE
+    const own = keep.map(([a, b]) => [Math.max(0, a - offset), Math.min(n, b - offset)] as [number, number]).filter(([a, b]) => b > a)
+    offset += n
+    return piecesOf({ ...stroke, id: `${stroke.id}~${by}` }, own)
+  })
 }
 
 /** How many samples were written by `t` (binary search over their times). */

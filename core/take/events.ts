@@ -1,5 +1,7 @@
 import { z } from 'zod'
+import { Box } from '../folio/basics'
 import { Frame } from '../folio/model'
+import { Thing } from '../folio/thing'
 import { PEN_ROLES } from '../ink/roles'
 
 const t = z.number().int().nonnegative()
@@ -8,8 +10,9 @@ const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/)
 const points = z.array(z.number().finite()).refine(p => p.length % 4 === 0, 'whole samples of four numbers')
 
 /** A stroke from pen down to pen up. `id` names the operation, so that it can be undone. */
-export const StrokeEvent = z.object({ type: z.literal('stroke'), t, id, role: z.enum(PEN_ROLES), tool: z.enum(['pen', 'touch', 'mouse']), points })
-/** Strokes taken off the board in one sweep of the eraser. */
+const stroke = { id, role: z.enum(PEN_ROLES), tool: z.enum(['pen', 'touch', 'mouse']), size: z.number().positive().max(20).optional(), points }
+export const StrokeEvent = z.object({ type: z.literal('stroke'), t, ...stroke })
+/** Strokes and things taken off the board in one sweep. */
 export const EraseEvent = z.object({ type: z.literal('erase'), t, id, strokes: z.array(id) })
 /** Takes back the operation `target`; never an earlier undo. */
 export const UndoEvent = z.object({ type: z.literal('undo'), t, target: id })
@@ -19,14 +22,32 @@ export const StepEvent = z.object({ type: z.literal('step'), t, id })
 /** The take paused here (its clock stands still meanwhile) for `away` ms of the wall clock. */
 export const PauseEvent = z.object({ type: z.literal('pause'), t, away: z.number().int().nonnegative() })
 
+/** A thing put on the board; it is drawn in the course of `over` ms. `held` names the held line it was. */
+export const PlaceEvent = z.object({ type: z.literal('place'), t, id, thing: Thing, over: z.number().int().nonnegative(), held: id.optional() })
+/** A thing that is another from here on. */
+export const ChangeEvent = z.object({ type: z.literal('change'), t, id, target: id, thing: Thing })
+/** Strokes and things moved, grown or given another role. */
+export const AlterEvent = z.object({ type: z.literal('alter'), t, id, targets: z.array(id), matrix: z.array(z.number().finite()).length(6).optional(), role: z.enum(PEN_ROLES).optional() })
+/** What an eraser left of strokes: ranges of their samples. */
+export const CutEvent = z.object({ type: z.literal('cut'), t, id, strokes: z.array(z.object({ id, keep: z.array(z.tuple([z.number().int().nonnegative(), z.number().int().nonnegative()])) })) })
+/** Ink that is written for the teacher from `t` on, one operation for undo; `guide` and `move` tell which move of a layout guide it is. */
+export const WriteEvent = z.object({ type: z.literal('write'), t, id, strokes: z.array(z.object(stroke)), guide: id.optional(), move: z.number().int().nonnegative().optional() })
+/** Students see this piece of the page, going there in `over` ms; null for the frame again. */
+export const LookEvent = z.object({ type: z.literal('look'), t, box: Box.nullable(), over: z.number().int().nonnegative() })
+/** Everything but this piece of the page steps back; null ends it. */
+export const SpotEvent = z.object({ type: z.literal('spot'), t, box: Box.nullable() })
+/** A pointer that leaves a fading trail; `points` as those of a stroke. */
+export const TrailEvent = z.object({ type: z.literal('trail'), t, id, points })
+
 /** From here on students see this frame; what is written goes on its page. */
 export const FrameEvent = z.object({ type: z.literal('frame'), t, frame: Frame })
 
-export const TakeEvent = z.discriminatedUnion('type', [StrokeEvent, EraseEvent, UndoEvent, RedoEvent, StepEvent, PauseEvent, FrameEvent])
+export const TakeEvent = z.discriminatedUnion('type', [StrokeEvent, EraseEvent, UndoEvent, RedoEvent, StepEvent, PauseEvent, FrameEvent,
+  PlaceEvent, ChangeEvent, AlterEvent, CutEvent, WriteEvent, LookEvent, SpotEvent, TrailEvent])
 export type TakeEvent = z.infer<typeof TakeEvent>
 export type StrokeEvent = z.infer<typeof StrokeEvent>
 
-/** Further samples of a stroke that is still being written; only in the journal, never in a settled log. */
+/** Further samples of a stroke or trail that is still being written; only in the journal, never in a settled log. */
 export const MoreInk = z.object({ type: z.literal('more'), id, points })
 /** What the journal holds: events as they happened, strokes in pieces. */
 export const JournalEntry = z.union([TakeEvent, MoreInk])
@@ -34,7 +55,7 @@ export type JournalEntry = z.infer<typeof JournalEntry>
 
 /** Joins the pieces of strokes; pieces of a stroke that never began are left out. */
 export function settleJournal(entries: Iterable<JournalEntry>): TakeEvent[] {
-  const strokes = new Map<string, StrokeEvent>()
+  const strokes = new Map<string, { points: number[] }>()
   const events: TakeEvent[] = []
   for (const entry of entries) {
     if (entry.type === 'more') {
@@ -42,7 +63,7 @@ export function settleJournal(entries: Iterable<JournalEntry>): TakeEvent[] {
       if (into) for (const n of entry.points) into.push(n)
       continue
     }
-    if (entry.type === 'stroke') {
+    if (entry.type === 'stroke' || entry.type === 'trail') {
       const stroke = { ...entry, points: [...entry.points] }
       strokes.set(entry.id, stroke)
       events.push(stroke)
@@ -52,7 +73,12 @@ export function settleJournal(entries: Iterable<JournalEntry>): TakeEvent[] {
   return events
 }
 
-/** The moment an event is over, take ms: the last sample of a stroke, the time of anything else. */
+/** The moment an event is over, take ms: the last sample of ink, the end of what goes on for a while, the time of anything else. */
 export function endOf(event: TakeEvent): number {
-  return event.type === 'stroke' && event.points.length ? event.points[event.points.length - 1]! : event.t
+  switch (event.type) {
+    case 'stroke': case 'trail': return event.points[event.points.length - 1] ?? event.t
+    case 'write': return event.strokes.reduce((end, s) => Math.max(end, s.points[s.points.length - 1] ?? 0), event.t)
+    case 'place': case 'look': return event.t + event.over
+    default: return event.t
+  }
 }

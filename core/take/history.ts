@@ -2,7 +2,7 @@ import type { TakeEvent } from './events'
 
 /**
  * What undo and redo would act on, worked out from the log alone, so that they still work after a crash or a pause.
- * A new stroke or erasure forgets what could be redone.
+ * A new operation forgets what could be redone.
  */
 export class History {
   private readonly done: string[] = []
@@ -11,13 +11,13 @@ export class History {
   /** Takes note of the next event. */
   append(event: TakeEvent): void {
     switch (event.type) {
-      case 'stroke': case 'erase':
+      case 'stroke': case 'erase': case 'place': case 'change': case 'alter': case 'cut': case 'write':
         this.done.push(event.id)
         this.undone = []
         break
       case 'undo': move(event.target, this.done, this.undone); break
       case 'redo': move(event.target, this.undone, this.done); break
-      case 'step': case 'pause': case 'frame': break
+      case 'step': case 'pause': case 'frame': case 'look': case 'spot': case 'trail': break
     }
   }
 

@@ -1,5 +1,8 @@
 import { afterSpace, type Frame, type Page, type Space, spacesSince } from '../folio'
 import { asFrame } from '../folio/frame'
+import { moveBy } from '../ink/alter'
+import { boxOfThing } from '../things/draw'
+import { transformThing } from '../things/transform'
 import type { TakeEvent } from './events'
 
 /** A frame after room was made in its page: it moves, or grows where the room is inside it. */
@@ -26,19 +29,30 @@ export function moveLog(events: readonly TakeEvent[], first: Frame, startedAt: s
       on = event.frame.pageId
       return { ...event, frame: movedFrame(event.frame, of(on)) }
     }
-    return event.type === 'stroke' ? { ...event, points: movedPoints(event.points, of(on)) } : event
+    switch (event.type) {
+      case 'stroke': case 'trail': return { ...event, points: movedPoints(event.points, of(on)) }
+      case 'write': return { ...event, strokes: event.strokes.map(s => ({ ...s, points: movedPoints(s.points, of(on)) })) }
+      case 'place': case 'change': return { ...event, thing: transformThing(event.thing, moveBy(0, shiftOf(boxOfThing(event.thing), of(on)))) }
+      case 'look': case 'spot': return event.box ? { ...event, box: { ...event.box, y: event.box.y + shiftOf(event.box, of(on)) } } : event
+      default: return event
+    }
   })
   return { events: moved, first: movedFrame(first, of(first.pageId)) }
 }
 
-/** A stroke goes whole: its middle tells on which side of the line it was. */
+/** What is on a page goes whole: its middle tells on which side of the line it was. */
+function shiftOf(box: { y: number, h: number }, spaces: readonly Space[]): number {
+  let by = 0
+  for (const space of spaces) if (space.side === 'below' && box.y + box.h / 2 + by >= space.y) by += space.size
+  return by
+}
+
 function movedPoints(points: readonly number[], spaces: readonly Space[]): number[] {
   let low = Infinity, high = -Infinity
   for (let i = 1; i < points.length; i += 4) {
     low = Math.min(low, points[i]!)
     high = Math.max(high, points[i]!)
   }
-  let by = 0
-  for (const space of spaces) if (space.side === 'below' && (low + high) / 2 + by >= space.y) by += space.size
+  const by = shiftOf({ y: low, h: high - low }, spaces)
   return by ? points.map((n, i) => i % 4 === 1 ? n + by : n) : [...points]
 }

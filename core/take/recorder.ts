@@ -2,12 +2,18 @@ import type { InkTool } from '../ink/stroke'
 import { quantise } from '../ink/quantise'
 import type { PenRole } from '../ink/roles'
 import { asTrouble, type Trouble } from '../folio/trouble'
+import type { Box } from '../folio/basics'
 import { newId, type Frame } from '../folio/model'
+import type { Thing } from '../folio/thing'
+import type { Matrix } from '../ink/alter'
+import type { Stroke } from '../ink/stroke'
 import { BoardIndex } from './board'
 import { TakeClock } from './clock'
-import type { JournalEntry, StrokeEvent, TakeEvent } from './events'
+import { endOf, type JournalEntry, type StrokeEvent, type TakeEvent } from './events'
 import { History } from './history'
 import { SoundTimeline, type SoundChunk } from './soundTimeline'
+
+type TrailEvent = Extract<TakeEvent, { type: 'trail' }>
 
 /** Where a take is made durable. A promise that resolves means: on disk. */
 export interface TakeSink {
@@ -34,8 +40,9 @@ export class TakeRecorder {
   private pendingSound: SoundChunk[] = []
   private journalSeq = 0
   private readonly timeline = new SoundTimeline()
-  private writing: { stroke: StrokeEvent, last: PenSample } | null = null
+  private writing: { stroke: StrokeEvent | TrailEvent, last: PenSample } | null = null
   private haltedAt = 0
+  private ends = 0
   private flushing: Promise<void> = Promise.resolve()
 
   /** @param first the frame in which the take begins */
@@ -49,7 +56,7 @@ export class TakeRecorder {
   time(now: number): number { return Math.round(this.clock.at(now)) }
 
   /** The stroke that is being written, if any. */
-  get growing(): StrokeEvent | undefined { return this.writing?.stroke }
+  get growing(): StrokeEvent | undefined { return this.writing?.stroke.type === 'stroke' ? this.writing.stroke : undefined }
   get paused(): boolean { return !this.clock.running }
   get undoTarget(): string | undefined { return this.history.undoTarget }
   get redoTarget(): string | undefined { return this.history.redoTarget }
@@ -77,13 +84,22 @@ export class TakeRecorder {
   }
 
   /** @returns the stroke's id, or null while the take is paused */
-  penDown(role: PenRole, tool: InkTool, sample: PenSample): string | null {
-    if (this.paused) return null
-    const id = newId()
-    const stroke: StrokeEvent = { type: 'stroke', t: this.time(sample.now), id, role, tool, points: this.point(sample) }
-    this.writing = { stroke, last: sample }
+  penDown(role: PenRole, tool: InkTool, sample: PenSample, size = 1): string | null {
+    return this.begin(sample, (id, t, points) => ({ type: 'stroke', t, id, role, tool, ...(size === 1 ? {} : { size }), points }))
+  }
+
+  /** A pointer that leaves a trail; it goes on and ends like a stroke. */
+  trailDown(sample: PenSample): string | null {
+    return this.begin(sample, (id, t, points) => ({ type: 'trail', t, id, points }))
+  }
+
+  private begin(sample: PenSample, make: (id: string, t: number, points: number[]) => StrokeEvent | TrailEvent): string | null {
+    if (this.paused || ![sample.x, sample.y].every(Number.isFinite)) return null
+    const first = { ...sample, pressure: Number.isFinite(sample.pressure) ? sample.pressure : 0.5 }
+    const stroke = make(newId(), this.time(sample.now), this.point(first))
+    this.writing = { stroke, last: first }
     this.add(stroke)
-    return id
+    return stroke.id
   }
 
   /** Further samples of the stroke being written. */
@@ -113,6 +129,54 @@ export class TakeRecorder {
     if (this.paused || !strokes.length) return
     this.add({ type: 'erase', t: this.time(now), id: newId(), strokes: [...strokes] })
   }
+
+  /** Puts a thing on the board. @param over ms in which it is drawn; @param held the held line it is. @returns its id, or null while paused */
+  place(thing: Thing, now: number, over = 0, held?: string): string | null {
+    if (this.paused) return null
+    const id = newId()
+    this.add({ type: 'place', t: this.time(now), id, thing, over: Math.round(over), ...(held ? { held } : {}) })
+    return id
+  }
+
+  /** Makes a thing another. */
+  change(target: string, thing: Thing, now: number): void {
+    if (!this.paused) this.add({ type: 'change', t: this.time(now), id: newId(), target, thing })
+  }
+
+  /** Moves, grows or recolours strokes and things, as one operation. */
+  alter(targets: readonly string[], now: number, how: { matrix?: Matrix, role?: PenRole }): void {
+    if (this.paused || !targets.length) return
+    this.add({ type: 'alter', t: this.time(now), id: newId(), targets: [...targets], ...(how.matrix ? { matrix: [...how.matrix] } : {}), ...(how.role ? { role: how.role } : {}) })
+  }
+
+  /** Leaves only ranges of samples of strokes, as one operation. */
+  cut(strokes: readonly { id: string, keep: [number, number][] }[], now: number): void {
+    if (!this.paused && strokes.length) this.add({ type: 'cut', t: this.time(now), id: newId(), strokes: strokes.map(s => ({ ...s })) })
+  }
+
+  /**
+   * Writes ink for the teacher from now on: the strokes' own times count from 0. One operation for undo.
+   * @returns its id, or null while paused
+   */
+  write(strokes: readonly Stroke[], now: number, of?: { guide: string, move: number }): string | null {
+    if (this.paused || !strokes.length) return null
+    const t = this.time(now), id = newId()
+    this.add({ type: 'write', t, id, strokes: strokes.map(s => ({ ...s, id: newId(), points: s.points.map((n, i) => i % 4 === 3 ? Math.round(n) + t : n) })), ...of })
+    return id
+  }
+
+  /** Goes closer to a piece of the page in `over` ms, or back to the frame. */
+  look(box: Box | null, now: number, over: number): void {
+    if (!this.paused) this.add({ type: 'look', t: this.time(now), box, over: Math.round(over) })
+  }
+
+  /** Puts a piece of the page in the light, or ends that. */
+  spot(box: Box | null, now: number): void {
+    if (!this.paused) this.add({ type: 'spot', t: this.time(now), box })
+  }
+
+  /** When everything that draws itself will be done, take ms. */
+  get busyUntil(): number { return this.ends }
 
   undo(now: number): void {
     const target = this.undoTarget
@@ -182,10 +246,11 @@ export class TakeRecorder {
   }
 
   private add(event: TakeEvent) {
+    if (event.type === 'write' || event.type === 'place') this.ends = Math.max(this.ends, endOf(event))
     this.events.push(event)
     this.board.append(event)
     this.history.append(event)
-    this.pendingJournal.push(event.type === 'stroke' ? { ...event, points: [...event.points] } : event)
+    this.pendingJournal.push(event.type === 'stroke' || event.type === 'trail' ? { ...event, points: [...event.points] } : event)
   }
 
   private point(sample: PenSample): number[] {

@@ -19,6 +19,14 @@ class Recorder implements Context2D {
   moveTo(...v: [number, number]) { this.note('move', ...v) }
   lineTo(...v: [number, number]) { this.note('line', ...v) }
   quadraticCurveTo(...v: [number, number, number, number]) { this.note('curve', ...v) }
+  bezierCurveTo(...v: [number, number, number, number, number, number]) { this.note('bezier', ...v) }
+  setLineDash(v: number[]) { this.note('dash', ...v) }
+  save() { this.note('save') }
+  restore() { this.note('restore') }
+  translate(...v: [number, number]) { this.note('translate', ...v) }
+  scale(...v: [number, number]) { this.note('scale', ...v) }
+  lineCap: unknown = ''
+  lineJoin: unknown = ''
   closePath() { this.note('close') }
   fill() { this.note(`fill ${String(this.fillStyle)} ${this.globalAlpha}`) }
   stroke() { this.note('stroke') }

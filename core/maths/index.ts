@@ -1,0 +1,4 @@
+export * from './exact'
+export * from './expression'
+export * from './notation'
+export * from './byHand'

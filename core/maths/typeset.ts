@@ -1,0 +1,93 @@
+import { mathjax } from '@mathjax/src/mjs/mathjax.js'
+import { AsciiMath } from '@mathjax/src/mjs/input/asciimath.js'
+import { MathML } from '@mathjax/src/mjs/input/mathml.js'
+import { TeX } from '@mathjax/src/mjs/input/tex.js'
+import '@mathjax/src/mjs/input/tex/ams/AmsConfiguration.js'
+import '@mathjax/src/mjs/input/tex/base/BaseConfiguration.js'
+import '@mathjax/src/mjs/input/tex/cancel/CancelConfiguration.js'
+import '@mathjax/src/mjs/input/tex/color/ColorConfiguration.js'
+import { liteAdaptor } from '@mathjax/src/mjs/adaptors/liteAdaptor.js'
+import { SerializedMmlVisitor } from '@mathjax/src/mjs/core/MmlTree/SerializedMmlVisitor.js'
+import { STATE } from '@mathjax/src/mjs/core/MathItem.js'
+import { RegisterHTMLHandler } from '@mathjax/src/mjs/handlers/html.js'
+import { SVG } from '@mathjax/src/mjs/output/svg.js'
+import { Trouble } from '../folio/trouble'
+import type { Notation, SetMark, Typeset } from '../folio/thing'
+import { ROLE_STYLES } from '../ink/roles'
+import { PEN_ROLES, type PenRole } from '../folio/basics'
+import { colourPieces, plainToAsciiMath, wordsAndMaths, type RoleColours } from './notation'
+import { readSvg } from './svgMarks'
+
+/** A node of MathJax's light tree, as far as it is read here. */
+export interface LiteNode { kind: string, attributes?: Record<string, string>, children?: LiteNode[], value?: string }
+
+const COLOURS = Object.fromEntries(PEN_ROLES.map(r => [r, ROLE_STYLES[r].colour])) as RoleColours
+const SIZE = { em: 1000, ex: 442, containerWidth: 1e7 }
+/** A longer line is not one that anybody writes. */
+const LONGEST = 1500
+
+let ready: { latex: Reader, maths: Reader, mathml: Reader } | undefined
+type Reader = { convert(source: string, options: object): unknown }
+
+function readers() {
+  if (ready) return ready
+  RegisterHTMLHandler(liteAdaptor())
+  // Glyphs are given out as paths, each where it stands; lines are never broken.
+  const output = () => new SVG({ fontCache: 'none', linebreaks: { inline: false } })
+  const latex = new TeX({ packages: ['base', 'ams', 'color', 'cancel'], formatError: (_: unknown, error: { message: string }) => { throw error } })
+  ready = {
+    latex: mathjax.document('', { InputJax: latex, OutputJax: output() }) as Reader,
+    maths: mathjax.document('', { InputJax: new AsciiMath({}), OutputJax: output() }) as Reader,
+    mathml: mathjax.document('', { InputJax: new MathML({}), OutputJax: output() }) as Reader,
+  }
+  return ready
+}
+
+/**
+ * Typesets one line.
+ * @param source as typed, in the given notation; `@4(…)` colours a piece as pen 4
+ * @throws Trouble `line-unclear` for a LaTeX line that cannot be read (an unknown command, a bracket that is missing), `line-long`
+ */
+export async function typeset(source: string, notation: Notation): Promise<Typeset> {
+  if (source.length > LONGEST) throw new Trouble('line-long', `This line has ${source.length} signs; ${LONGEST} are the most.`, 'What you typed is still there.', 'Break it into several lines.')
+  const mathml = await toMathml(source, notation)
+  try {
+    const node = await mathjax.handleRetriesFor(() => readers().mathml.convert(mathml, { display: false, ...SIZE })) as LiteNode
+    return { ...readSvg(node), mathml }
+  }
+  catch (error) { throw unclear(error) }
+}
+
+/** A typed line as MathML (W3C), which screen readers speak. */
+async function toMathml(source: string, notation: Notation): Promise<string> {
+  const tree = async (kind: 'latex' | 'maths', text: string) => {
+    const root = await mathjax.handleRetriesFor(() => readers()[kind].convert(text, { end: STATE.CONVERT, display: false, ...SIZE }))
+    return new SerializedMmlVisitor().visitTree(root as never).replace(/\n\s*/g, '').replace(/ data-latex(?:-item)?="[^"]*"/g, '')
+  }
+  try {
+    if (notation === 'latex') return await tree('latex', colourPieces(source, notation, COLOURS))
+    if (notation === 'maths') return await tree('maths', colourPieces(plainToAsciiMath(source), notation, COLOURS))
+    const pieces = await Promise.all(wordsAndMaths(source).map(async ({ maths, text }) => maths ? inner(await tree('maths', colourPieces(plainToAsciiMath(text), 'maths', COLOURS))) : colouredWords(text)))
+    return `<math xmlns="http://www.w3.org/1998/Math/MathML"><mrow>${pieces.join('')}</mrow></math>`
+  }
+  catch (error) { throw unclear(error) }
+}
+
+/** Words are one `mtext`; spaces must not be lost at its ends. */
+function colouredWords(text: string): string {
+  const kept = (s: string) => `<mtext>${s.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/ /g, '\u00a0')}</mtext>`
+  return text.split(/(@[1-5]\([^)]*\)?)/).filter(Boolean).map((piece) => {
+    const hit = /^@([1-5])\(([^)]*)/.exec(piece)
+    return hit ? `<mstyle mathcolor="${COLOURS[PEN_ROLES[Number(hit[1]) - 1] as PenRole]}">${kept(hit[2]!)}</mstyle>` : kept(piece)
+  }).join('')
+}
+
+const inner = (math: string) => math.replace(/^<math[^>]*>/, '<mrow>').replace(/<\/math>$/, '</mrow>')
+
+function unclear(error: unknown): Trouble {
+  if (error instanceof Trouble) return error
+  const why = (error as { message?: string }).message ?? String(error)
+  return new Trouble('line-unclear', `This line cannot be read yet: ${why}.`, 'What you typed is still there.', 'Complete it, or type it as plain maths.', error)
+}
+
+export type { SetMark }

@@ -1,0 +1,55 @@
+import type { Thing } from '../folio/thing'
+import type { Stroke } from '../ink/stroke'
+
+/** Something done to the board that can be taken back: in force after an even number of toggles. */
+export class Operation {
+  private readonly toggles: number[] = []
+  constructor(readonly id: string, readonly t: number) {}
+
+  /** Takes it back, or brings it back, at `t` ms; toggles come in the order of the log. */
+  toggle(t: number): void { this.toggles.push(t) }
+
+  /** Whether it is in force after the whole log so far. */
+  get inForce(): boolean { return this.toggles.length % 2 === 0 }
+
+  at(t: number): boolean {
+    if (this.t > t) return false
+    let passed = 0
+    while (passed < this.toggles.length && this.toggles[passed]! <= t) passed++
+    return passed % 2 === 0
+  }
+}
+
+/** What an item is from an operation on: what comes of what it was before. */
+type Version<V> = { by: Operation, make: (before: V) => V }
+
+/**
+ * An item of the board, with the operation that brought it, those that change it and those that take it off. What it is at a moment is what
+ * the changes in force by then make of it; the last answer is kept, as most questions are about the same state.
+ */
+export class Item<V> {
+  private readonly versions: Version<V>[] = []
+  private readonly erasers: Operation[] = []
+  private kept: { key: string, value: V } | null = null
+
+  constructor(readonly id: string, readonly by: Operation, private readonly first: V, readonly pageId: string | undefined, readonly n: number) {}
+
+  change(by: Operation, make: (before: V) => V): void { this.versions.push({ by, make }) }
+  erase(by: Operation): void { this.erasers.push(by) }
+
+  shownAt(t: number): boolean {
+    return this.by.at(t) && !this.erasers.some(e => e.at(t))
+  }
+
+  valueAt(t: number): V {
+    if (!this.versions.length) return this.first
+    const due = this.versions.filter(v => v.by.at(t))
+    const key = due.map(v => v.by.id).join()
+    if (this.kept?.key !== key) this.kept = { key, value: due.reduce((value, v) => v.make(value), this.first) }
+    return this.kept.value
+  }
+}
+
+/** What an item can be: a stroke, the pieces that are left of one, or a thing with the time in which it is drawn. */
+export type Ink = { strokes: Stroke[] }
+export type Placed = { thing: Thing, version: string }

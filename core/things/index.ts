@@ -1,0 +1,4 @@
+export * from './draw'
+export * from './transform'
+export * from './traces'
+export * from './style'
