@@ -22,7 +22,7 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
   const picture = await paper.convertToBlob()
   return {
     file: `bench.${container}`, container, size: SIZE, mode: 'on-change', title: 'Bench', author: '',
-    pieces: [{ views: [{ page: lesson.page, frame: { pageId: lesson.page.id, box: lesson.frame }, picture }], events: lesson.events, ledger: lesson.ledger, takeDuration: lesson.durationMs, sound: wav(lesson.durationMs) }],
+    pieces: [{ documents: [], views: [{ page: lesson.page, frame: { pageId: lesson.page.id, box: lesson.frame }, picture }], events: lesson.events, ledger: lesson.ledger, takeDuration: lesson.durationMs, sound: wav(lesson.durationMs) }],
     chapters: new Cut(lesson.ledger, lesson.durationMs).chapters(),
   }
 }

@@ -1,9 +1,9 @@
 import type { Box, Folio, Frame, Page } from '#core/folio'
-import { OutlineCache, ScenePainter, sceneOf, type Context2D, type PagePicture } from '#core/scene'
-import { fillOutline, isDark, onDark, viewScale } from '#core/scene'
-import { outlineStroke, type Stroke } from '#core/ink'
+import { OutlineCache, ScenePainter, sceneOf, fillOutline, isDark, markOnDark, onDark, paintLasting, paintMark, paintOverlay, viewScale, type Context2D, type Drawing, type Lasting, type PagePicture } from '#core/scene'
+import { outlineStroke, type Mark, type Stroke } from '#core/ink'
 import type { Board } from '#core/take'
 import { pictureOfFrame } from '../paper/pageStore'
+import { pictureOfDocument } from './pictures'
 
 /**
  * A board on screen: one canvas for what is finished, one above it for the stroke that is being written, both drawn by
@@ -18,6 +18,8 @@ export class BoardSurface {
   private view: Box = { x: 0, y: 0, w: 1, h: 1 }
   private board: Board = { t: 0, strokes: [], things: [] }
   private readonly live: CanvasRenderingContext2D | null
+  /** Drawings that change by themselves, or lie over everything. */
+  private moving: Drawing[] = []
   private readonly still: CanvasRenderingContext2D
 
   constructor(private readonly base: HTMLCanvasElement, private readonly top: HTMLCanvasElement | null, private readonly onTrouble: (error: unknown) => void) {
@@ -42,22 +44,50 @@ export class BoardSurface {
     this.show(this.board)
   }
 
-  /** Shows a board; `without` names a stroke that is drawn on the live canvas. */
-  show(board: Board, without?: string): void {
+  /**
+   * Shows a board; `without` names a stroke that is drawn on the live canvas. What is still being written by itself, trails and the light go
+   * on the live canvas, too, where there is one: the finished board below is not painted anew for them.
+   * @returns whether something on it moves by itself
+   */
+  show(board: Board, without?: string): boolean {
     this.board = without ? { ...board, strokes: board.strokes.filter(s => s.stroke.id !== without) } : board
-    if (this.page && this.painter) this.painter.paint(sceneOf(this.board, this.page, this.view, this.cache), () => this.picture)
+    if (!this.page || !this.painter) return false
+    const scene = sceneOf(this.board, this.page, this.view, this.cache)
+    const pictures = (id: string) => id === this.page?.id ? this.picture : pictureOfDocument(id, () => this.repaint())
+    if (!this.top) {
+      this.painter.paint(scene, pictures)
+      return false
+    }
+    this.moving = scene.drawings.filter(d => d.kind === 'shade' || d.kind === 'trail' || ('done' in d && !d.done))
+    const still = { ...scene, drawings: scene.drawings.filter(d => !this.moving.includes(d)) }
+    this.painter.paint(still, pictures)
+    return this.moving.length > 0
   }
 
-  /** Draws the growing stroke, or clears it. */
-  showLive(stroke: Stroke | null): void {
+  private repaint() {
+    this.painter?.reset()
+    this.show(this.board)
+  }
+
+  /**
+   * Draws what moves: the growing stroke, what is writing itself, and what is shown to the teacher only.
+   * @param hints marks for her eyes, in points
+   */
+  showLive(stroke: Stroke | null, hints: readonly Mark[] = []): void {
     if (!this.live || !this.top) return
     this.live.setTransform(1, 0, 0, 1, 0, 0)
     this.live.clearRect(0, 0, this.top.width, this.top.height)
-    if (!stroke) return
+    if (!stroke && !hints.length && !this.moving.length) return
     const { scale, dx, dy } = viewScale(this.view, this.top.width)
     this.live.setTransform(scale, 0, 0, scale, dx, dy)
+    const context = this.live as unknown as Context2D
+    for (const drawing of this.moving) {
+      if ('key' in drawing) paintLasting(context, drawing as Lasting, id => pictureOfDocument(id, () => this.repaint()))
+      else paintOverlay(context, drawing, this.view)
+    }
     const dark = this.page !== null && isDark(this.page)
-    for (const outline of outlineStroke(stroke)) fillOutline(this.live as unknown as Context2D, dark ? onDark(outline) : outline)
+    for (const mark of hints) paintMark(context, dark ? markOnDark(mark) : mark)
+    if (stroke) for (const outline of outlineStroke(stroke)) fillOutline(context, dark ? onDark(outline) : outline)
   }
 
   private async loadPicture(page: Page, folio: Folio, frame: Frame) {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { PEN_ROLES, ROLE_STYLES, type PenRole } from '#core/ink'
+import type { Tool } from '../board/tools'
 
 /** The pens, at the edge of the frame near the writing hand. */
-defineProps<{ tool: PenRole | 'eraser', canUndo: boolean, canRedo: boolean }>()
+defineProps<{ tool: Tool, canUndo: boolean, canRedo: boolean }>()
 const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [], side: [] }>()
 </script>
 
@@ -50,7 +51,7 @@ const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [
       class="tool"
       :class="{ chosen: tool === 'eraser' }"
       :aria-pressed="tool === 'eraser'"
-      title="Takes whole strokes off the board"
+      title="Takes strokes off the board, whole or in pieces"
       @click="emit('choose', 'eraser')"
     >
       <UIcon

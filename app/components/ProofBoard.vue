@@ -11,8 +11,9 @@ const { width, height } = useElementSize(canvas)
 let surface: BoardSurface | null = null
 
 onMounted(() => { surface = new BoardSurface(canvas.value!, null, error => notices.tell(error, 'showing the page')) })
-watch([width, height, () => props.frame, () => props.page.id], () => {
-  if (width.value > 0) surface?.place(props.page, props.folio, props.frame, props.frame.box, width.value, height.value)
+const view = computed(() => props.board.look ?? props.frame.box)
+watch([width, height, () => props.frame, () => props.page.id, () => JSON.stringify(view.value)], () => {
+  if (width.value > 0) surface?.place(props.page, props.folio, props.frame, view.value, width.value, height.value)
 }, { flush: 'post' })
 watch(() => props.board, board => surface?.show(board), { flush: 'post' })
 watch(width, () => surface?.show(props.board), { flush: 'post' })

@@ -10,12 +10,15 @@ export function useFrames(current: () => Question | undefined) {
   })
   const at = ref(0)
   const inFrame = ref<string | null>(null)
-  const bare = computed(() => frames.value[Math.min(at.value, frames.value.length - 1)] ?? null)
+  /** An earlier question that is being looked at. */
+  const referred = shallowRef<Question | null>(null)
+  const bare = computed(() => (referred.value && store.frame(referred.value)) ?? frames.value[Math.min(at.value, frames.value.length - 1)] ?? null)
   const frame = computed(() => bare.value && withSheet(bare.value))
 
   watch(() => current()?.id, () => {
     at.value = 0
     inFrame.value = null
+    referred.value = null
   })
 
   /** A frame with the sheet over its right half. */
@@ -40,11 +43,19 @@ export function useFrames(current: () => Question | undefined) {
     if (frame.value) recording.goTo(frame.value)
   }
 
+  /** Shows an earlier question's page, or goes back to the own one; what was written there in this take is still there. */
+  function refer(question: Question | null) {
+    if (recording.state === 'paused' || recording.state === 'counting') return
+    referred.value = question
+    if (frame.value) recording.goTo(frame.value)
+  }
+
   /** Goes back to the first frame, where a take begins. @returns it */
   function begin(): Frame | null {
     at.value = 0
+    referred.value = null
     return frame.value
   }
 
-  return { frames, at, frame, inFrame, step, showSheet, begin }
+  return { frames, at, frame, inFrame, referred, step, showSheet, refer, begin }
 }

@@ -1,5 +1,6 @@
 import { framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
-import { blankText, keyLines, smallestSize, type PageText } from '#core/questions'
+import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
+import type { PlacedWord } from '#core/things'
 import { folioLock, hold } from '../data/locks'
 import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'
 import { publicationsOf, type Publication } from '../data/publications'
@@ -140,6 +141,16 @@ export const useFolio = defineStore('folio', () => {
     folio.value = next
   }
 
+  /** Takes a picture into the folio's documents, without a page of its own. @throws Trouble that names the file */
+  async function addPicture(file: File): Promise<{ id: string, width: number, height: number }> {
+    if (readOnly.value) throw readOnlyTrouble()
+    const { document, blob, pages } = await readSource(file, async () => null)
+    const page = pages[0]!
+    if (page.kind !== 'image') throw new Trouble('not-a-picture', `${file.name} is not a picture.`, 'Nothing in the folio was changed.', 'Choose a PNG, JPEG or WebP picture.')
+    await addSource({ document, blob, pages: [] }, `add ${file.name}`)
+    return { id: document.id, width: page.width, height: page.height }
+  }
+
   /** Gives a picture's page another picture; what it was made from stays stored. */
   async function replacePicture(pageId: string, label: string, document: SourceDocument, blob: Blob, size: { width: number, height: number }, made: object) {
     if (!folio.value || readOnly.value) return
@@ -180,6 +191,12 @@ export const useFolio = defineStore('folio', () => {
       return p.x + p.w > box.x && p.x < box.x + box.w && y > box.y && y - p.size * 0.7 < box.y + box.h
     }) ?? []
     return { before: inside.map(p => p.text).join('').replace(/\s+/g, ' ').trim(), size: inside[0]?.size ?? Math.min(14, box.h * 0.7), letters: smallestSize(inside) }
+  }
+  /** The words that are printed on a page, where they stand now; none on a page without text. */
+  async function printedWords(pageId: string): Promise<PlacedWord[]> {
+    const page = folio.value?.pages.find(p => p.id === pageId)
+    const text = page && folio.value ? await textOfPage(page, folio.value).catch(() => null) : null
+    return page && text ? wordsOf(text.pieces).map(w => ({ ...w, y: onPage(page, w.y) })) : []
   }
   /** The answer key that stands on the folio's own pages, or null when there is none. */
   async function keyFromPages(): Promise<KeyList | null> {
@@ -237,7 +254,7 @@ export const useFolio = defineStore('folio', () => {
 
   return {
     folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, publishedIds,
-    open, refresh, close, change, changeQuestion, undo, redo, bringIn, replacePicture, findQuestions, wordsIn, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, frame, frames,
+    open, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, frame, frames,
   }
 })
 

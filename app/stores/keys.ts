@@ -32,6 +32,6 @@ export const useKeys = defineStore('keys', () => {
 /** "ctrl+z", "Space", "r". The command key of Apple keyboards counts as Control. */
 function nameOf(event: KeyboardEvent): string {
   const base = event.key === ' ' ? 'Space' : event.key.length === 1 ? event.key.toLowerCase() : event.key
-  const parts = [event.ctrlKey || event.metaKey ? 'ctrl' : '', event.shiftKey && event.key.length > 1 ? 'shift' : '', event.altKey ? 'alt' : '']
+  const parts = [event.ctrlKey || event.metaKey ? 'ctrl' : '', event.shiftKey && (event.key.length > 1 || /[a-z]/i.test(event.key)) ? 'shift' : '', event.altKey ? 'alt' : '']
   return [...parts.filter(Boolean), base].join('+')
 }

@@ -11,6 +11,14 @@ import { settleTake } from '../work/settle'
 
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
+/** A take does not wait longer than this for what writes itself, ms. */
+const LONGEST_WRITING_MS = 8000
+
+function newRehearsal(): TakeRecorder {
+  const made = new TakeRecorder({ journal: async () => {}, sound: async () => {} })
+  made.start(performance.now())
+  return made
+}
 
 export type RecordingState = 'rest' | 'counting' | 'running' | 'paused' | 'settling'
 
@@ -29,6 +37,10 @@ export const useRecording = defineStore('recording', () => {
   const settings = useSettings()
   const notices = useNotices()
   const folios = useFolio()
+  /** Where the pen is tried and the held lines are rehearsed: a take that nothing stores. */
+  const rehearsal = shallowRef(newRehearsal())
+  /** What the hand works on: the take, or the rehearsal. */
+  const desk = computed(() => recorder.value ?? rehearsal.value)
 
   let microphone: Microphone | null = null
   let take: Take | null = null
@@ -81,6 +93,7 @@ export const useRecording = defineStore('recording', () => {
       notices.tell(error, 'starting the take')
       return reset()
     }
+    rehearsal.value = newRehearsal()
     recorder.value = made
     steps.value = []
     soundLost.value = false
@@ -129,13 +142,26 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  function undo() { recorder.value?.undo(performance.now()); changes.value++ }
-  function redo() { recorder.value?.redo(performance.now()); changes.value++ }
+  function undo() { desk.value.undo(performance.now()); changes.value++ }
+  function redo() { desk.value.redo(performance.now()); changes.value++ }
+
+  /** Clears what was tried. */
+  function clearRehearsal() {
+    rehearsal.value = newRehearsal()
+    changes.value++
+  }
+
+  /** What writes itself is written to its end before a take ends. */
+  async function writingDone() {
+    const left = state.value === 'running' ? recorder.value!.busyUntil - recorder.value!.time(performance.now()) : 0
+    if (left > 0) await new Promise(r => setTimeout(r, Math.min(left, LONGEST_WRITING_MS)))
+  }
 
   /** Ends the take, or a countdown. The take is the question's when this returns. */
   async function stop() {
     if (state.value === 'counting') { abandon = true; return }
     if ((state.value !== 'running' && state.value !== 'paused') || !recorder.value || !take) return
+    await writingDone()
     state.value = 'settling'
     clearInterval(timer)
     microphone?.close()
@@ -169,5 +195,5 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  return { state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo }
+  return { desk, rehearsal, clearRehearsal, state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo }
 })

@@ -1,11 +1,18 @@
-import type { Paper } from '#core/folio'
+import type { FigureKind } from '#core/figures'
+import type { Notation, Paper, TextMark } from '#core/folio'
+import type { GuideKind } from '#core/guides'
 import type { PenRole } from '#core/ink'
+
+/** What the button on a pen's barrel does while it is held. */
+export type PenButton = 'pointer' | 'eraser' | 'straight' | 'step'
 
 /** What the application remembers of how she works, in this browser. */
 export const useSettings = defineStore('settings', () => {
   const remembered = useLocalStorage('orthograph-settings', {
     microphone: '', pen: 'pen' as string, countdown: 3, traySide: 'right' as 'left' | 'right', role: 'working' as PenRole,
     container: 'mp4' as 'mp4' | 'webm', width: 1280, mode: 'on-change' as 'steady' | 'on-change', calm: false, sampleOffered: false, sheet: 'formulas', paper: 'squared' as Paper, darkPaper: false, simulatedText: '3x − 4 = 17\nx = 7',
+    penSize: 1, eraser: 'strokes' as 'strokes' | 'pieces', steady: 0.4, follow: true, textMark: 'band' as TextMark, notation: 'maths' as Notation, byHand: false, letters: 13,
+    guide: 'subtract' as GuideKind, figure: 'axes' as FigureKind, toScale: false, reason: '', penButton: 'pointer' as PenButton,
   }, { mergeDefaults: true })
   return { remembered }
 })

@@ -3,9 +3,10 @@ import { captionsOf } from '#core/captions'
 import { Cut, type Chapter } from '#core/cut'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
 import { fileName, questionFileNames, type FrameMode } from '#core/publish'
-import { moveLog } from '#core/take'
+import { moveLog, type TakeEvent } from '#core/take'
 import { CONTAINERS, RenderProgress, RenderResult, type Container, type RenderPiece } from '../../workers/render/job'
 import type { Publication } from '../data/publications'
+import { loadDocument } from '../data/folios'
 import { loadSound, readLog } from '../data/takes'
 import { pictureOfFrame } from '../paper/pageStore'
 import { newRenderRunner } from './workers'
@@ -72,6 +73,11 @@ export function takeOf(question: Question, takes: readonly Take[]): Take {
   return take
 }
 
+/** How much sharper the page has to be drawn because students go closer to it. */
+function nearest(events: readonly TakeEvent[]): number {
+  return events.some(e => e.type === 'look' && e.box) ? 2.5 : 1
+}
+
 async function pieceOf(folio: Folio, question: Question, take: Take, width: number): Promise<RenderPiece> {
   const { events, first } = moveLog(await readLog(take.id), take.frame, take.startedAt, folio.pages)
   const frames = new Map([first, ...events.flatMap(e => e.type === 'frame' ? [e.frame] : [])].map(f => [JSON.stringify(f), f]))
@@ -79,12 +85,14 @@ async function pieceOf(folio: Folio, question: Question, take: Take, width: numb
   for (const frame of frames.values()) {
     const page = folio.pages.find(p => p.id === frame.pageId)
     if (!page) throw new Trouble('page-gone', `A page of ${questionName(question)} is no longer in the folio.`, 'The take is untouched.', 'Bring the page in again.')
-    const canvas = await pictureOfFrame(toPlain(folio), frame, width / frame.box.w)
+    const canvas = await pictureOfFrame(toPlain(folio), frame, (width * nearest(events)) / frame.box.w)
     const picture = await new Promise<Blob>((done, fail) => canvas.toBlob(b => b ? done(b) : fail(new Error('the page could not be drawn')), 'image/png'))
     views.push({ page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark }, frame: toPlain(frame), picture })
   }
+  const placed = new Set(events.flatMap(e => (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : []))
+  const documents = (await Promise.all([...placed].map(async id => ({ id, picture: await loadDocument(id) })))).flatMap(({ id, picture }) => picture ? [{ id, picture }] : [])
   return {
-    views, events,
+    views, documents, events,
     ledger: toPlain(question.ledger!), takeDuration: take.durationMs, sound: (await loadSound(take.id))?.blob ?? null,
   }
 }

@@ -1,17 +1,20 @@
 import type { Folio, Frame } from '#core/folio'
 import { ScenePainter, sceneOf, type Context2D } from '#core/scene'
 import type { Board } from '#core/take'
+import { decodedDocument } from '../board/pictures'
 import { pictureOfFrame } from '../paper/pageStore'
 
 /** One moment of the board as a PNG of `width` pixels, by the same scene as the video. */
 export async function pictureOfMoment(folio: Folio, frame: Frame, board: Board, width: number): Promise<Blob> {
-  const picture = await pictureOfFrame(folio, frame, width / frame.box.w)
+  const view = board.look ?? frame.box
+  const picture = await pictureOfFrame(folio, frame, width / view.w, view)
+  const placed = new Map(await Promise.all(board.things.flatMap(t => t.thing.kind === 'picture' ? [t.thing.documentId] : []).map(async id => [id, await decodedDocument(id)] as const)))
   const page = folio.pages.find(p => p.id === frame.pageId)!
   const canvas = new OffscreenCanvas(width, Math.round((width * 9) / 16))
   const context = canvas.getContext('2d', { alpha: false })!
   context.imageSmoothingQuality = 'high'
-  new ScenePainter(context as unknown as Context2D, canvas).paint(sceneOf(board, page, frame.box), () => ({
-    box: frame.box, draw: (c, b) => (c as unknown as OffscreenCanvasRenderingContext2D).drawImage(picture, b.x, b.y, b.w, b.h),
+  new ScenePainter(context as unknown as Context2D, canvas).paint(sceneOf(board, page, view), id => ({
+    box: view, draw: (c, b) => (c as unknown as OffscreenCanvasRenderingContext2D).drawImage(id === page.id ? picture : placed.get(id)!, b.x, b.y, b.w, b.h),
   }))
   return canvas.convertToBlob({ type: 'image/png' })
 }

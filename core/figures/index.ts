@@ -5,6 +5,7 @@ import { dotAndCross, molecule, MOLECULES } from './chemistry'
 import { prism, prismNet, pyramid, pyramidNet, regularPolygon, type FigureLayout, type FigureLine } from './solids'
 
 export * from './solids'
+export * from './read'
 export { CIRCUIT } from './circuits'
 export { MOLECULES, OUTER } from './chemistry'
 

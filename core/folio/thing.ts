@@ -39,6 +39,7 @@ export const ShapeThing = z.object({ kind: z.literal('shape'), shape: z.enum(SHA
 export type ShapeThing = z.infer<typeof ShapeThing>
 
 export const TEXT_MARKS = ['band', 'underline', 'strike', 'ring', 'box'] as const
+export type TextMark = typeof TEXT_MARKS[number]
 /** A mark on words of the page: one box for each line of text it goes over. */
 export const MarkThing = z.object({ kind: z.literal('mark'), mark: z.enum(TEXT_MARKS), role, boxes: z.array(Box).min(1).max(200) })
 

@@ -42,3 +42,4 @@ function lay(spec: GuideSpec): GuideLayout {
   }
 }
 export * from './write'
+export * from './read'

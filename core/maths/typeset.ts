@@ -1,5 +1,5 @@
+import { AsciiMath } from 'asciimath-parser'
 import { mathjax } from '@mathjax/src/mjs/mathjax.js'
-import { AsciiMath } from '@mathjax/src/mjs/input/asciimath.js'
 import { MathML } from '@mathjax/src/mjs/input/mathml.js'
 import { TeX } from '@mathjax/src/mjs/input/tex.js'
 import '@mathjax/src/mjs/input/tex/ams/AmsConfiguration.js'
@@ -26,7 +26,7 @@ const SIZE = { em: 1000, ex: 442, containerWidth: 1e7 }
 /** A longer line is not one that anybody writes. */
 const LONGEST = 1500
 
-let ready: { latex: Reader, maths: Reader, mathml: Reader } | undefined
+let ready: { latex: Reader, mathml: Reader, plain: AsciiMath } | undefined
 type Reader = { convert(source: string, options: object): unknown }
 
 function readers() {
@@ -37,8 +37,8 @@ function readers() {
   const latex = new TeX({ packages: ['base', 'ams', 'color', 'cancel'], formatError: (_: unknown, error: { message: string }) => { throw error } })
   ready = {
     latex: mathjax.document('', { InputJax: latex, OutputJax: output() }) as Reader,
-    maths: mathjax.document('', { InputJax: new AsciiMath({}), OutputJax: output() }) as Reader,
     mathml: mathjax.document('', { InputJax: new MathML({}), OutputJax: output() }) as Reader,
+    plain: new AsciiMath({ display: false }),
   }
   return ready
 }
@@ -60,14 +60,15 @@ export async function typeset(source: string, notation: Notation): Promise<Types
 
 /** A typed line as MathML (W3C), which screen readers speak. */
 async function toMathml(source: string, notation: Notation): Promise<string> {
-  const tree = async (kind: 'latex' | 'maths', text: string) => {
-    const root = await mathjax.handleRetriesFor(() => readers()[kind].convert(text, { end: STATE.CONVERT, display: false, ...SIZE }))
+  const tree = async (latex: string) => {
+    const root = await mathjax.handleRetriesFor(() => readers().latex.convert(latex, { end: STATE.CONVERT, display: false, ...SIZE }))
     return new SerializedMmlVisitor().visitTree(root as never).replace(/\n\s*/g, '').replace(/ data-latex(?:-item)?="[^"]*"/g, '')
   }
+  const plain = (text: string) => tree(`\\displaystyle ${readers().plain.toTex(colourPieces(plainToAsciiMath(text), 'maths', COLOURS))}`)
   try {
-    if (notation === 'latex') return await tree('latex', colourPieces(source, notation, COLOURS))
-    if (notation === 'maths') return await tree('maths', colourPieces(plainToAsciiMath(source), notation, COLOURS))
-    const pieces = await Promise.all(wordsAndMaths(source).map(async ({ maths, text }) => maths ? inner(await tree('maths', colourPieces(plainToAsciiMath(text), 'maths', COLOURS))) : colouredWords(text)))
+    if (notation === 'latex') return await tree(colourPieces(source, notation, COLOURS))
+    if (notation === 'maths') return await plain(source)
+    const pieces = await Promise.all(wordsAndMaths(source).map(async ({ maths, text }) => maths ? inner(await plain(text)) : colouredWords(text)))
     return `<math xmlns="http://www.w3.org/1998/Math/MathML"><mrow>${pieces.join('')}</mrow></math>`
   }
   catch (error) { throw unclear(error) }

@@ -179,6 +179,7 @@ export class BoardIndex {
     const item = Object.assign(new Item<Placed>(event.id, by, { thing: event.thing, version: event.id }, this.frames.at(-1)?.frame.pageId, this.byId.size), { over: event.over })
     this.things.push(item)
     this.byId.set(event.id, item)
+    for (const gone of event.instead ?? []) this.byId.get(gone)?.erase(by)
     if (event.held) this.revealed.set(event.held, [...this.revealed.get(event.held) ?? [], by])
     this.every(event.t, endOf(event))
   }

@@ -22,8 +22,8 @@ export const StepEvent = z.object({ type: z.literal('step'), t, id })
 /** The take paused here (its clock stands still meanwhile) for `away` ms of the wall clock. */
 export const PauseEvent = z.object({ type: z.literal('pause'), t, away: z.number().int().nonnegative() })
 
-/** A thing put on the board; it is drawn in the course of `over` ms. `held` names the held line it was. */
-export const PlaceEvent = z.object({ type: z.literal('place'), t, id, thing: Thing, over: z.number().int().nonnegative(), held: id.optional() })
+/** A thing put on the board; it is drawn in the course of `over` ms. `held` names the held line it was; `instead` what it takes the place of. */
+export const PlaceEvent = z.object({ type: z.literal('place'), t, id, thing: Thing, over: z.number().int().nonnegative(), held: id.optional(), instead: z.array(id).optional() })
 /** A thing that is another from here on. */
 export const ChangeEvent = z.object({ type: z.literal('change'), t, id, target: id, thing: Thing })
 /** Strokes and things moved, grown or given another role. */

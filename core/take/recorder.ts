@@ -1,4 +1,4 @@
-import type { InkTool } from '../ink/stroke'
+import type { InkTool, Stroke } from '../ink/stroke'
 import { quantise } from '../ink/quantise'
 import type { PenRole } from '../ink/roles'
 import { asTrouble, type Trouble } from '../folio/trouble'
@@ -6,7 +6,6 @@ import type { Box } from '../folio/basics'
 import { newId, type Frame } from '../folio/model'
 import type { Thing } from '../folio/thing'
 import type { Matrix } from '../ink/alter'
-import type { Stroke } from '../ink/stroke'
 import { BoardIndex } from './board'
 import { TakeClock } from './clock'
 import { endOf, type JournalEntry, type StrokeEvent, type TakeEvent } from './events'
@@ -130,11 +129,11 @@ export class TakeRecorder {
     this.add({ type: 'erase', t: this.time(now), id: newId(), strokes: [...strokes] })
   }
 
-  /** Puts a thing on the board. @param over ms in which it is drawn; @param held the held line it is. @returns its id, or null while paused */
-  place(thing: Thing, now: number, over = 0, held?: string): string | null {
+  /** Puts a thing on the board. @param over ms in which it is drawn; `held`: the held line it is; `instead`: what it takes the place of. @returns its id, or null while paused */
+  place(thing: Thing, now: number, over = 0, of: { held?: string, instead?: string[] } = {}): string | null {
     if (this.paused) return null
     const id = newId()
-    this.add({ type: 'place', t: this.time(now), id, thing, over: Math.round(over), ...(held ? { held } : {}) })
+    this.add({ type: 'place', t: this.time(now), id, thing, over: Math.round(over), ...of })
     return id
   }
 

@@ -13,6 +13,8 @@ export const RenderPiece = z.object({
   views: z.array(z.object({
     page: z.object({ id: z.string(), width: z.number().positive(), height: z.number().positive(), dark: z.boolean().optional() }), frame: Frame, picture: z.instanceof(Blob),
   })).min(1),
+  /** Pictures that were put on the board. */
+  documents: z.array(z.object({ id: z.string(), picture: z.instanceof(Blob) })).default([]),
   events: z.array(TakeEvent),
   ledger: Ledger,
   takeDuration: z.number().positive(),

@@ -1,6 +1,6 @@
 import { AudioSampleSource, Mp4OutputFormat, Output, Quality, StreamTarget, VideoSample, VideoSampleSource, WebMOutputFormat, type MetadataTags } from 'mediabunny'
 import { Cut } from '../../core/cut/cut'
-import type { Frame } from '../../core/folio/model'
+import type { Box, Frame } from '../../core/folio/model'
 import { struckOf } from '../../core/cut/ledger'
 import { chplBody, matroskaChapters, promoteChapters } from '../../core/publish/chapterBoxes'
 import { frameTimes } from '../../core/publish/frames'
@@ -23,7 +23,7 @@ export class PieceDrawer {
   private readonly cache = new OutlineCache()
   private readonly painter: ScenePainter
 
-  private constructor(private readonly piece: RenderPiece, canvas: OffscreenCanvas, private readonly pictures: PagePicture[]) {
+  private constructor(private readonly piece: RenderPiece, canvas: OffscreenCanvas, private readonly pictures: PagePicture[], private readonly documents: ReadonlyMap<string, PagePicture>) {
     this.cut = new Cut(piece.ledger, piece.takeDuration)
     this.board = new BoardIndex(piece.events, struckOf(piece.ledger, piece.takeDuration), piece.views[0]!.frame)
     const context = canvas.getContext('2d', { alpha: false })!
@@ -34,11 +34,11 @@ export class PieceDrawer {
 
   static async open(piece: RenderPiece, canvas: OffscreenCanvas): Promise<PieceDrawer & { close(): void }> {
     const bitmaps = await Promise.all(piece.views.map(v => createImageBitmap(v.picture)))
-    const drawer = new PieceDrawer(piece, canvas, piece.views.map((view, i) => ({
-      box: view.frame.box,
-      draw: (context, box) => (context as unknown as OffscreenCanvasRenderingContext2D).drawImage(bitmaps[i]!, box.x, box.y, box.w, box.h),
-    })))
-    return Object.assign(drawer, { close: () => bitmaps.forEach(b => b.close()) })
+    const pictureOf = (bitmap: ImageBitmap, box: Box): PagePicture => ({ box, draw: (context, b) => (context as unknown as OffscreenCanvasRenderingContext2D).drawImage(bitmap, b.x, b.y, b.w, b.h) })
+    const placed = await Promise.all(piece.documents.map(async d => ({ id: d.id, bitmap: await createImageBitmap(d.picture, { imageOrientation: 'from-image' }) })))
+    const documents = new Map(placed.map(({ id, bitmap }) => [id, pictureOf(bitmap, { x: 0, y: 0, w: bitmap.width, h: bitmap.height })]))
+    const drawer = new PieceDrawer(piece, canvas, piece.views.map((view, i) => pictureOf(bitmaps[i]!, view.frame.box)), documents)
+    return Object.assign(drawer, { close: () => [...bitmaps, ...placed.map(p => p.bitmap)].forEach(b => b.close()) })
   }
 
   /** Draws the picture of cut time `t` ms. */
@@ -46,7 +46,7 @@ export class PieceDrawer {
     const board = this.board.at(this.cut.toTake(t))
     const i = Math.max(0, this.piece.views.findIndex(v => v.frame === board.frame || sameFrame(v.frame, board.frame)))
     const { page, frame } = this.piece.views[i]!
-    this.painter.paint(sceneOf(board, page, frame.box, this.cache), () => this.pictures[i])
+    this.painter.paint(sceneOf(board, page, board.look ?? frame.box, this.cache), id => id === page.id ? this.pictures[i] : this.documents.get(id))
   }
 }
 

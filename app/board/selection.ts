@@ -1,0 +1,78 @@
+import { unionOf, type Box, type Spot } from '#core/folio'
+import { caught, cutStroke, inside, touches, type Stroke } from '#core/ink'
+import type { Board } from '#core/take'
+import { boxOfThing } from '#core/things'
+
+/** How near a tap has to come, points. */
+const NEAR = 5
+
+/** The rectangle of some strokes' samples, points. */
+export function boxOfStrokes(strokes: readonly Stroke[]): Box {
+  return unionOf(strokes.map(({ points }) => {
+    let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity
+    for (let i = 0; i < points.length; i += 4) {
+      x0 = Math.min(x0, points[i]!); x1 = Math.max(x1, points[i]!)
+      y0 = Math.min(y0, points[i + 1]!); y1 = Math.max(y1, points[i + 1]!)
+    }
+    return { x: x0, y: y0, w: Math.max(0.5, x1 - x0), h: Math.max(0.5, y1 - y0) }
+  }))
+}
+
+const holds = (b: Box, p: Spot, by = 0) => p.x >= b.x - by && p.x <= b.x + b.w + by && p.y >= b.y - by && p.y <= b.y + b.h + by
+
+/** Everything that a ring was drawn round; ids as written. */
+export function ringed(board: Board, ring: readonly Spot[]): string[] {
+  return [...new Set([
+    ...board.strokes.filter(s => caught(s.stroke, ring)).map(s => s.of),
+    ...board.things.filter((t) => {
+      const b = boxOfThing(t.thing)
+      return inside({ x: b.x + b.w / 2, y: b.y + b.h / 2 }, ring)
+    }).map(t => t.id),
+  ])]
+}
+
+/** The topmost thing or stroke at a place: ink first, then small things, guides last. */
+export function itemAt(board: Board, p: Spot): string | undefined {
+  const stroke = board.strokes.findLast(s => touches(s.stroke, p, p, NEAR))
+  if (stroke) return stroke.of
+  const things = board.things.filter(t => holds(boxOfThing(t.thing), p, 2))
+  const size = (t: typeof things[number]) => { const b = boxOfThing(t.thing); return b.w * b.h }
+  return things.sort((a, b) => size(a) - size(b))[0]?.id
+}
+
+/** What an eraser that takes whole things meets on its way; layout guides and figures are only taken by choosing them. */
+export function swept(board: Board, a: Spot, b: Spot, reach: number): string[] {
+  return [
+    ...board.strokes.filter(s => touches(s.stroke, a, b, reach)).map(s => s.of),
+    ...board.things.filter(t => t.thing.kind !== 'guide' && t.thing.kind !== 'figure' && holds(boxOfThing(t.thing), b, 1)).map(t => t.id),
+  ]
+}
+
+/** What an eraser that takes pieces leaves of each stroke it meets: ranges of samples over all that was left of the stroke before. */
+export function sweptPieces(board: Board, a: Spot, b: Spot, reach: number): { id: string, keep: [number, number][] }[] {
+  const out = new Map<string, { keep: [number, number][], offset: number, met: boolean }>()
+  for (const { stroke, of } of board.strokes) {
+    const entry = out.get(of) ?? { keep: [], offset: 0, met: false }
+    const left = cutStroke(stroke, a, b, reach)
+    const n = stroke.points.length / 4
+    for (const [from, to] of left ?? [[0, n]]) entry.keep.push([from + entry.offset, to + entry.offset])
+    out.set(of, { keep: entry.keep, offset: entry.offset + n, met: entry.met || left !== null })
+  }
+  return [...out].filter(([, e]) => e.met).map(([id, e]) => ({ id, keep: e.keep }))
+}
+
+/** The strokes that were written last on one line: back in time as long as they share its height. */
+export function lastWrittenLine(strokes: readonly Stroke[]): Stroke[] {
+  const last = strokes.at(-1)
+  if (!last) return []
+  let box = boxOfStrokes([last])
+  const line: Stroke[] = []
+  for (const stroke of [...strokes].reverse()) {
+    const b = boxOfStrokes([stroke])
+    const reach = Math.max(8, box.h * 0.4)
+    if (b.y > box.y + box.h + reach || b.y + b.h < box.y - reach) break
+    line.unshift(stroke)
+    box = unionOf([box, b])
+  }
+  return line
+}

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { VueDraggable } from 'vue-draggable-plus'
+import type { HeldLine } from '#core/folio'
+
+/** Working prepared before a take, in the order in which it is revealed. */
+const bench = useBench()
+const store = useFolio()
+const lines = computed({ get: () => [...bench.held], set: (next: HeldLine[]) => bench.changeHeld('reorder the held lines', all => all.splice(0, all.length, ...JSON.parse(JSON.stringify(next)) as HeldLine[])) })
+const isWaiting = (id: string) => bench.waiting.some(h => h.id === id)
+const nextId = computed(() => bench.waiting.find(h => h.pageId === bench.page?.id)?.id)
+const turn = (id: string) => bench.changeHeld('change how a line appears', all => all.forEach((h) => { if (h.id === id) h.how = h.how === 'writing' ? 'at once' : 'writing' }))
+const drop = (id: string) => bench.changeHeld('drop a held line', (all) => { all.splice(all.findIndex(h => h.id === id), 1) })
+function move(id: string, by: number) {
+  bench.changeHeld('move a held line', (all) => {
+    const i = all.findIndex(h => h.id === id)
+    const [line] = all.splice(i, 1)
+    all.splice(Math.max(0, Math.min(all.length, i + by)), 0, line!)
+  })
+}
+function edit(line: HeldLine) {
+  if (!bench.live && line.thing.kind === 'line') bench.editLine('', line.thing, line.id)
+}
+function addPicture(event: Event) {
+  const input = event.target as HTMLInputElement
+  void bench.holdPicture([...input.files ?? []])
+  input.value = ''
+}
+</script>
+
+<template>
+  <section
+    class="flex min-h-0 flex-col border-t border-default"
+    aria-label="Held lines"
+    data-part="held"
+  >
+    <header class="flex items-center gap-2 px-4 py-2">
+      <h2 class="mr-auto text-lg font-semibold">
+        Held lines
+      </h2>
+      <label
+        v-if="!bench.live && !store.readOnly"
+        class="grid size-9 cursor-pointer place-items-center hover:bg-elevated"
+        title="Hold a picture"
+      >
+        <UIcon
+          name="i-lucide-image-plus"
+          class="size-5"
+        /><span class="sr-only">Hold a picture</span>
+        <input
+          type="file"
+          accept="image/png,image/jpeg,image/webp"
+          class="sr-only"
+          @change="addPicture"
+        >
+      </label>
+      <UButton
+        size="sm"
+        color="neutral"
+        variant="outline"
+        class="h-9"
+        :disabled="!nextId"
+        title="Reveal the next held line"
+        @click="bench.reveal()"
+      >
+        Reveal <kbd class="key">H</kbd>
+      </UButton>
+    </header>
+    <p
+      v-if="!bench.held.length"
+      class="px-4 pb-3 text-sm text-toned"
+    >
+      Lines, guides and figures that you place before the take wait here, and come when you press <kbd class="key">H</kbd>.
+    </p>
+    <VueDraggable
+      v-else
+      v-model="lines"
+      tag="ol"
+      handle=".grip"
+      :disabled="bench.live || store.readOnly"
+      class="min-h-0 overflow-y-auto"
+    >
+      <li
+        v-for="line in lines"
+        :key="line.id"
+        class="group flex min-h-11 items-center gap-1 border-t border-(--rule-fine) pr-1 pl-2"
+        :class="{ 'bg-elevated': line.id === nextId }"
+      >
+        <UIcon
+          v-if="!bench.live"
+          name="i-lucide-grip-vertical"
+          class="grip size-4 shrink-0 cursor-grab text-dimmed"
+        />
+        <button
+          type="button"
+          class="min-h-11 min-w-0 grow truncate text-left text-sm"
+          :class="{ 'text-dimmed': !isWaiting(line.id) }"
+          :title="`Reveal “${line.name}”`"
+          @click="bench.reveal(line.id)"
+          @dblclick="edit(line)"
+        >
+          {{ isWaiting(line.id) ? '' : '✓ ' }}{{ line.name }}
+        </button>
+        <template v-if="!bench.live">
+          <UButton
+            size="xs"
+            color="neutral"
+            variant="ghost"
+            class="size-8 justify-center"
+            :icon="line.how === 'writing' ? 'i-lucide-pen-line' : 'i-lucide-zap'"
+            :aria-label="line.how === 'writing' ? 'Appears as writing' : 'Appears at once'"
+            :title="line.how === 'writing' ? 'Appears as writing; press for at once' : 'Appears at once; press for as writing'"
+            @click="turn(line.id)"
+          />
+          <UButton
+            size="xs"
+            color="neutral"
+            variant="ghost"
+            class="size-8 justify-center"
+            icon="i-lucide-arrow-up"
+            aria-label="Earlier"
+            title="Earlier"
+            @click="move(line.id, -1)"
+          />
+          <UButton
+            size="xs"
+            color="neutral"
+            variant="ghost"
+            class="size-8 justify-center"
+            icon="i-lucide-x"
+            aria-label="Drop it"
+            title="Drop it"
+            @click="drop(line.id)"
+          />
+        </template>
+      </li>
+    </VueDraggable>
+  </section>
+</template>

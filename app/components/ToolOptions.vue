@@ -1,0 +1,301 @@
+<script setup lang="ts">
+import { FIGURE_HINTS, FIGURE_KINDS, type FigureKind } from '#core/figures'
+import { TEXT_MARKS, type TextMark } from '#core/folio'
+import { GUIDE_KINDS } from '#core/guides'
+import { isPen, PEN_SIZES, REASONS } from '../board/tools'
+
+/** What the tool in hand can be set to, and what it can do next; one row above the tools. */
+const bench = useBench()
+const guides = useGuides()
+const settings = useSettings()
+const recording = useRecording()
+const r = settings.remembered
+
+const MARK_LABELS: Record<TextMark, { label: string, icon: string }> = {
+  band: { label: 'Marker', icon: 'i-lucide-highlighter' }, underline: { label: 'Underline', icon: 'i-lucide-underline' }, strike: { label: 'Strike', icon: 'i-lucide-strikethrough' },
+  ring: { label: 'Ring', icon: 'i-lucide-circle' }, box: { label: 'Box', icon: 'i-lucide-square' },
+}
+const guideItems = GUIDE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
+const figureItems = FIGURE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
+const guideExample = computed(() => GUIDE_KINDS.find(k => k.id === r.guide)?.example ?? '')
+const figureExample = computed(() => FIGURE_KINDS.find(k => k.id === r.figure)?.example ?? '')
+const guideText = computed({ get: () => guides.texts[r.guide] ?? '', set: (v: string) => { guides.texts[r.guide] = v || undefined } })
+const figureText = computed({ get: () => guides.texts[`figure:${r.figure}`] ?? figureExample.value, set: (v: string) => { guides.texts[`figure:${r.figure}`] = v } })
+const middle = () => ({ x: bench.frameBox.x + bench.frameBox.w * 0.12, y: bench.frameBox.y + bench.frameBox.h * 0.34 })
+const steadiness = [{ label: 'Hand as it is', value: 0 }, { label: 'Steadied a little', value: 0.4 }, { label: 'Steadied', value: 0.8 }, { label: 'Steadied much', value: 1.4 }]
+const STATES = { open: 'open', out: 'ruled out', kept: 'kept', answer: 'answer' } as const
+const resting = computed(() => !bench.live)
+</script>
+
+<template>
+  <div
+    class="flex min-h-11 items-center gap-2 text-sm"
+    data-part="tool-options"
+  >
+    <template v-if="isPen(bench.tool)">
+      <span class="flex border border-default bg-default">
+        <button
+          v-for="p in PEN_SIZES"
+          :key="p.size"
+          type="button"
+          class="choice"
+          :class="{ chosen: r.penSize === p.size }"
+          :aria-pressed="r.penSize === p.size"
+          @click="r.penSize = p.size"
+        >{{ p.label }}</button>
+      </span>
+      <USelect
+        v-model="r.steady"
+        :items="steadiness"
+        class="h-11 w-44"
+        aria-label="Steadying of finger and mouse"
+        title="For finger and mouse"
+      />
+      <span
+        v-if="bench.straight"
+        class="border border-default bg-default px-2 py-1"
+      >Straight: draw a line, arrow, circle or polygon</span>
+    </template>
+    <span
+      v-else-if="bench.tool === 'eraser'"
+      class="flex border border-default bg-default"
+    >
+      <button
+        v-for="[value, label] in [['strokes', 'Whole strokes'], ['pieces', 'Pieces']] as const"
+        :key="value"
+        type="button"
+        class="choice"
+        :class="{ chosen: r.eraser === value }"
+        :aria-pressed="r.eraser === value"
+        @click="r.eraser = value"
+      >{{ label }}</button>
+    </span>
+    <span
+      v-else-if="bench.tool === 'mark'"
+      class="flex border border-default bg-default"
+    >
+      <button
+        v-for="m in TEXT_MARKS"
+        :key="m"
+        type="button"
+        class="choice flex items-center gap-1.5"
+        :class="{ chosen: r.textMark === m }"
+        :aria-pressed="r.textMark === m"
+        @click="r.textMark = m"
+      ><UIcon :name="MARK_LABELS[m].icon" /> {{ MARK_LABELS[m].label }}</button>
+    </span>
+    <template v-else-if="bench.tool === 'choose'">
+      <span
+        v-if="!bench.selection.length"
+        class="hint"
+      >Ring or tap what you want to change</span>
+      <template v-else>
+        <UButton
+          color="neutral"
+          variant="outline"
+          class="h-11 bg-default"
+          icon="i-lucide-copy"
+          @click="bench.copyChosen()"
+        >
+          Copy <kbd class="key">Ctrl C</kbd>
+        </UButton>
+        <UButton
+          color="neutral"
+          variant="outline"
+          class="h-11 bg-default"
+          icon="i-lucide-plus"
+          aria-label="Larger"
+          @click="bench.grow(1.15)"
+        />
+        <UButton
+          color="neutral"
+          variant="outline"
+          class="h-11 bg-default"
+          icon="i-lucide-minus"
+          aria-label="Smaller"
+          @click="bench.grow(1 / 1.15)"
+        />
+        <UButton
+          color="neutral"
+          variant="outline"
+          class="h-11 bg-default"
+          icon="i-lucide-trash-2"
+          @click="bench.removeChosen()"
+        >
+          Remove <kbd class="key">Del</kbd>
+        </UButton>
+        <span class="hint">Drag to move, arrows to nudge, 1 to 5 for another pen</span>
+      </template>
+    </template>
+    <span
+      v-else-if="bench.tool === 'line'"
+      class="hint"
+    >Tap where the line begins{{ resting ? '; it is held for the take' : '' }}. <kbd class="key">D</kbd> copies the last line</span>
+    <template v-else-if="bench.tool === 'guide'">
+      <USelect
+        v-model="r.guide"
+        :items="guideItems"
+        class="h-11 w-48 bg-default"
+        aria-label="Kind of guide"
+      />
+      <UInput
+        v-model="guideText"
+        class="w-52"
+        size="lg"
+        :placeholder="guideExample"
+        aria-label="Its numbers"
+        data-part="guide-text"
+        @keydown.enter.prevent="guides.placeGuide(middle())"
+      />
+      <UButton
+        color="neutral"
+        variant="outline"
+        class="h-11 bg-default"
+        :title="resting ? 'Held for the take, or tap on the page' : 'Or tap on the page'"
+        @click="guides.placeGuide(middle())"
+      >
+        {{ resting ? 'Hold' : 'Place' }}
+      </UButton>
+      <UButton
+        class="h-11"
+        icon="i-lucide-arrow-right-to-line"
+        :disabled="!guides.next"
+        data-part="next-move"
+        @click="guides.fillNext()"
+      >
+        Next move <kbd class="key">N</kbd>
+      </UButton>
+    </template>
+    <template v-else-if="bench.tool === 'figure'">
+      <USelect
+        v-model="r.figure"
+        :items="figureItems"
+        class="h-11 w-40 bg-default"
+        aria-label="Kind of figure"
+      />
+      <UInput
+        v-model="figureText"
+        class="w-72"
+        size="lg"
+        aria-label="Its measures"
+        data-part="figure-text"
+        @keydown.enter.prevent="guides.placeFigure(r.figure as FigureKind, figureText, middle())"
+      />
+      <UCheckbox
+        v-model="r.toScale"
+        label="1 unit = 1 cm"
+        class="bg-default px-2 py-2.5"
+      />
+      <UButton
+        class="h-11"
+        @click="guides.placeFigure(r.figure as FigureKind, figureText, middle())"
+      >
+        {{ resting ? 'Hold' : 'Place' }}
+      </UButton>
+      <UPopover v-if="FIGURE_HINTS[r.figure as FigureKind]">
+        <UButton
+          color="neutral"
+          variant="ghost"
+          class="h-11"
+          icon="i-lucide-info"
+          aria-label="What can be typed"
+        />
+        <template #content>
+          <p class="max-w-80 p-3 text-sm">
+            {{ FIGURE_HINTS[r.figure as FigureKind] }}
+          </p>
+        </template>
+      </UPopover>
+    </template>
+    <template v-else-if="bench.tool === 'option'">
+      <span
+        v-if="!guides.options.length"
+        class="hint"
+      >This question has no options; they are found on the Pages screen</span>
+      <template v-else>
+        <span class="flex border border-default bg-default">
+          <button
+            v-for="o in guides.options"
+            :key="o.id"
+            type="button"
+            class="choice"
+            :class="{ chosen: guides.stateOf(o.label) !== 'open' }"
+            :title="`${o.label} rules it out, Shift ${o.label} takes it as the answer, Alt ${o.label} keeps it`"
+            @click="guides.setOption(o.label, 'out')"
+          ><b>{{ o.label }}</b> {{ STATES[guides.stateOf(o.label)] }}</button>
+        </span>
+        <UInput
+          v-model="r.reason"
+          list="reasons"
+          size="lg"
+          class="w-52 bg-default"
+          placeholder="Reason, if it is to be seen"
+          aria-label="Reason"
+        />
+        <datalist id="reasons">
+          <option
+            v-for="reason in REASONS"
+            :key="reason"
+            :value="reason"
+          />
+        </datalist>
+      </template>
+    </template>
+    <template v-else-if="bench.tool === 'tally'">
+      <UInput
+        v-model="bench.tallyNumber"
+        size="lg"
+        class="w-32 bg-default"
+        placeholder="Number"
+        aria-label="The next number, if it is not printed"
+      />
+      <UButton
+        color="neutral"
+        variant="outline"
+        class="h-11 bg-default"
+        :disabled="!bench.tally"
+        @click="bench.tally = null"
+      >
+        Another way
+      </UButton>
+      <span class="hint">Tap the numbers that the way passes</span>
+    </template>
+    <span
+      v-else-if="bench.tool === 'light'"
+      class="hint"
+    >Drag over a piece: the rest steps back. Tap to end</span>
+    <span
+      v-else-if="bench.tool === 'closer'"
+      class="hint"
+    >Drag over a piece: students go closer. Tap to go back</span>
+    <span
+      v-else
+      class="hint"
+    >Draw: the trail fades by itself</span>
+    <p
+      v-if="guides.trouble && ['guide', 'figure', 'option'].includes(bench.tool)"
+      class="max-w-96 border border-(--taking) bg-default px-2 py-1"
+      role="alert"
+      data-part="tool-trouble"
+    >
+      {{ guides.trouble.message }} {{ guides.trouble.next }}
+    </p>
+    <p
+      v-else-if="bench.tool === 'guide' && guides.said && recording.state !== 'counting'"
+      class="max-w-80 truncate border border-default bg-default px-2 py-1"
+      role="status"
+      data-part="said"
+      :title="guides.said"
+    >
+      {{ guides.said }}
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.choice { min-height: 2.75rem; padding: 0 0.75rem; white-space: nowrap; border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
+.choice + .choice { border-left: 1px solid var(--rule-fine); }
+.choice:hover { background: var(--ui-bg-elevated); }
+.choice.chosen { border-top-color: var(--frame); font-weight: 700; background: var(--ui-bg-elevated); }
+.hint { padding: 0.25rem 0.5rem; background: var(--ui-bg); border: 1px solid var(--ui-border); }
+</style>

@@ -1,0 +1,256 @@
+import { newId, Trouble, type Box, type HeldLine, type LineThing, type Notation, type Page, type Question, type Spot, type Thing } from '#core/folio'
+import { growAbout, moveBy, transformStroke, type Matrix, type PenRole, type Stroke } from '#core/ink'
+import { boxOfThing, transformThing, wordAt, WAYS, type PlacedWord } from '#core/things'
+import { unionOf } from '#core/folio'
+import type { Tool } from '../board/tools'
+import { boxOfStrokes, lastWrittenLine } from '../board/selection'
+import { durationOf, lineThing, typesetLine } from '../work/typeset'
+
+/** A line that is being typed. `id` is the line it changes; `under` the one it stands below and lines up with. */
+export interface LineDraft { at: Spot, source: string, notation: Notation, id?: string, heldId?: string, under?: LineThing }
+
+/** What the hand holds in Solve, and what it does to the board beside plain writing. */
+export const useBench = defineStore('bench', () => {
+  const recording = useRecording()
+  const settings = useSettings()
+  const notices = useNotices()
+  const folios = useFolio()
+  const tool = ref<Tool>(settings.remembered.role)
+  const question = shallowRef<Question | null>(null)
+  const page = shallowRef<Page | null>(null)
+  const frameBox = shallowRef<Box>({ x: 0, y: 0, w: 1, h: 1 })
+  const words = shallowRef<PlacedWord[]>([])
+  /** Whether the next strokes are straightened as they are drawn. */
+  const straight = ref(false)
+  /** Strokes and things that are chosen, by the ids they were written under. */
+  const selection = ref<string[]>([])
+  const draft = shallowRef<LineDraft | null>(null)
+  const tally = ref<string | null>(null)
+  const tallyNumber = ref('')
+  let lastLine: LineThing | null = null
+
+  const live = computed(() => recording.recorder !== null)
+  const now = () => performance.now()
+  /** What is on the page now. */
+  const board = computed(() => {
+    void recording.changes
+    return recording.desk.board.last(page.value?.id)
+  })
+  const held = computed(() => folios.questions.find(q => q.id === question.value?.id)?.held ?? [])
+  const waiting = computed(() => {
+    void recording.changes
+    return held.value.filter(h => !recording.desk.board.isRevealed(h.id))
+  })
+  const role = computed<PenRole>(() => settings.remembered.role)
+
+  watch(() => page.value?.id, async (id) => {
+    words.value = []
+    if (id) words.value = await folios.printedWords(id)
+  })
+  watch(() => recording.recorder, () => {
+    selection.value = []
+    tally.value = null
+    draft.value = null
+    if (recording.recorder) lastLine = null
+  })
+
+  function choose(next: Tool) {
+    if (next !== 'choose') selection.value = []
+    if (next !== 'line') draft.value = null
+    if (next !== 'tally') tally.value = null
+    tool.value = next
+    if (next === 'working' || next === 'given' || next === 'carry' || next === 'answer' || next === 'aside') settings.remembered.role = next
+  }
+
+  /** Does something to the board, and has it drawn. */
+  function act<R>(doing: string, run: () => R): R | undefined {
+    try {
+      const result = run()
+      recording.changes++
+      return result
+    }
+    catch (error) {
+      notices.tell(error, doing)
+      return undefined
+    }
+  }
+
+  /** Puts a thing on the board of the take; before a take it is held for it. @returns its id on the board */
+  function put(thing: Thing, name: string, over = 0): string | null {
+    if (!live.value) {
+      hold(thing, name)
+      return null
+    }
+    return act('placing it', () => recording.desk.place(thing, now(), over)) ?? null
+  }
+
+  /** Keeps a thing for the take, hidden until it is revealed. */
+  function hold(thing: Thing, name: string, how: HeldLine['how'] = thing.kind === 'line' ? 'writing' : 'at once') {
+    if (!question.value || !page.value) return
+    const line: HeldLine = { id: newId(), name: name.slice(0, 120), pageId: page.value.id, thing: JSON.parse(JSON.stringify(thing)) as Thing, how }
+    folios.changeQuestion(question.value.id, 'hold a line', q => q.held.push(line))
+  }
+
+  /** Holds pictures: they become documents of the folio, and stand in the free room of the frame. */
+  async function holdPicture(files: readonly File[]) {
+    for (const file of files) {
+      try {
+        const { id, width, height } = await folios.addPicture(file)
+        const { x, y, w, h } = frameBox.value
+        const s = Math.min((w * 0.4) / width, (h * 0.5) / height)
+        hold({ kind: 'picture', documentId: id, name: file.name.slice(0, 255), box: { x: x + w * 0.55, y: y + h * 0.4, w: width * s, h: height * s } }, file.name)
+      }
+      catch (error) { notices.tell(error, `holding ${file.name}`) }
+    }
+  }
+
+  function changeHeld(label: string, edit: (all: HeldLine[]) => void) {
+    if (question.value) folios.changeQuestion(question.value.id, label, q => edit(q.held))
+  }
+
+  /** Reveals a held line: the next one in order when none is named. */
+  function reveal(id = waiting.value.find(h => h.pageId === page.value?.id)?.id) {
+    const line = held.value.find(h => h.id === id)
+    if (!line || recording.state === 'paused' || recording.state === 'counting') return
+    act('revealing a line', () => recording.desk.place(JSON.parse(JSON.stringify(line.thing)) as Thing, now(), durationOf(line.thing, line.how), { held: line.id }))
+    if (line.thing.kind === 'line') lastLine = line.thing
+  }
+
+  // Typed lines
+
+  /** Opens a line to be typed at a place of the page. */
+  function startLine(at: Spot, under?: LineThing) {
+    draft.value = { at, source: '', notation: settings.remembered.notation, ...(under ? { under } : {}) }
+  }
+
+  /** Opens a line below the last one, with its words in it. */
+  function copyLastLine() {
+    const last = lastLine ?? held.value.map(h => h.thing).findLast(t => t.kind === 'line') ?? null
+    if (!last) return copyLastInk()
+    tool.value = 'line'
+    draft.value = { at: below(last), source: last.source, notation: last.notation, under: last }
+  }
+
+  const below = (line: LineThing): Spot => ({ x: line.at.x, y: line.at.y + line.size * Math.max(1.9, (line.set.height + line.set.depth) / 1000 + 0.7) })
+
+  /** Opens a line that stands on the board or is held, to be changed. */
+  function editLine(id: string, line: LineThing, heldId?: string) {
+    tool.value = 'line'
+    draft.value = { at: line.at, source: line.source, notation: line.notation, ...(heldId ? { heldId } : { id }) }
+  }
+
+  /** Where a line begins so that its first sign of relation stands under that of the line above. */
+  function linedUp(equals: number | null, wish: LineDraft): Spot {
+    const { under } = wish
+    if (!under || equals === null || under.set.equals === null) return wish.at
+    return { x: under.at.x + ((under.set.equals - equals) / 1000) * under.size, y: wish.at.y }
+  }
+
+  /** Takes a typed line. @returns whether it could be read; the next line is opened below it when `on` */
+  async function finishLine(source: string, notation: Notation, on: boolean): Promise<boolean> {
+    const wish = draft.value
+    if (!wish) return true
+    if (!source.trim()) {
+      draft.value = null
+      return true
+    }
+    try {
+      const set = await typesetLine(source, notation)
+      const size = wish.under?.size ?? settings.remembered.letters
+      const line = await lineThing({ source, notation, size, role: role.value, byHand: settings.remembered.byHand, at: linedUp(set.equals, wish) })
+      settings.remembered.notation = notation
+      if (wish.id !== undefined) act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }, now()))
+      else if (wish.heldId !== undefined) changeHeld('change a held line', all => all.forEach((h) => { if (h.id === wish.heldId) Object.assign(h, { thing: { ...line, at: wish.at }, name: source }) }))
+      else put(line, source, durationOf(line, line.hand ? 'writing' : 'at once'))
+      lastLine = line
+      if (on && wish.id === undefined && wish.heldId === undefined) startLine(below(line), line)
+      else draft.value = null
+      return true
+    }
+    catch (error) {
+      notices.tell(error, 'typesetting the line')
+      return false
+    }
+  }
+
+  // What is chosen
+
+  const chosenBox = computed<Box | null>(() => {
+    const boxes = [
+      ...board.value.strokes.filter(s => selection.value.includes(s.of)).map(s => boxOfStrokes([s.stroke])),
+      ...board.value.things.filter(t => selection.value.includes(t.id)).map(t => boxOfThing(t.thing)),
+    ]
+    return boxes.length ? unionOf(boxes) : null
+  })
+
+  function alterChosen(matrix: Matrix) {
+    if (selection.value.length) act('moving it', () => recording.desk.alter(selection.value, now(), { matrix }))
+  }
+  const nudge = (dx: number, dy: number) => alterChosen(moveBy(dx, dy))
+  function grow(s: number) {
+    const box = chosenBox.value
+    if (box) alterChosen(growAbout(s, { x: box.x, y: box.y }))
+  }
+  function recolour(next: PenRole) {
+    if (selection.value.length) act('recolouring it', () => recording.desk.alter(selection.value, now(), { role: next }))
+  }
+  function removeChosen() {
+    if (selection.value.length) act('removing it', () => recording.desk.erase(selection.value, now()))
+    selection.value = []
+  }
+
+  /** Copies what is chosen, a little below; the copy is chosen then. */
+  function copyChosen() {
+    const box = chosenBox.value
+    if (!box) return
+    const move = moveBy(12, Math.min(box.h + 6, 40))
+    const strokes = board.value.strokes.filter(s => selection.value.includes(s.of)).map(s => s.stroke)
+    const things = board.value.things.filter(t => selection.value.includes(t.id)).map(t => t.thing)
+    selection.value = []
+    if (strokes.length) copyStrokes(strokes, move)
+    for (const thing of things) {
+      const id = act('copying it', () => recording.desk.place(transformThing(thing, move), now()))
+      if (id) selection.value.push(id)
+    }
+  }
+
+  function copyStrokes(strokes: readonly Stroke[], move: Matrix) {
+    const before = new Set(recording.desk.board.last().strokes.map(s => s.of))
+    // A copy is there at once: all of its samples have one time.
+    act('copying it', () => recording.desk.write(strokes.map(s => ({ ...transformStroke(s, move), points: transformStroke(s, move).points.map((n, i) => i % 4 === 3 ? 0 : n) })), now()))
+    selection.value.push(...recording.desk.board.last().strokes.filter(s => !before.has(s.of)).map(s => s.of))
+  }
+
+  /** Copies the line that was written by hand last, below itself, chosen, ready to be changed. */
+  function copyLastInk() {
+    const line = lastWrittenLine(board.value.strokes.map(s => s.stroke))
+    if (!line.length) return
+    const box = boxOfStrokes(line)
+    selection.value = []
+    copyStrokes(line, moveBy(0, box.h * 1.45 + 4))
+    tool.value = 'choose'
+  }
+
+  // A way over a figure
+
+  /** Takes the number at a place (or the typed one) into the tally. */
+  function addToTally(p: Spot) {
+    const number = tallyNumber.value.trim() || wordAt(words.value, p)?.text.replace(/[^\d.,−-]/g, '').replace(/[.,]$/, '') || ''
+    const current = board.value.things.find(t => t.id === tally.value)?.thing
+    act('adding to the tally', () => {
+      if (!number && current?.kind !== 'tally') throw new Trouble('number-missing', 'There is no number there.', 'The board is as it was.', 'Tap on a number of the page, or type it first.')
+      if (current?.kind === 'tally') recording.desk.change(tally.value!, { ...current, path: [...current.path, p], numbers: number ? [...current.numbers, number] : current.numbers }, now())
+      else {
+        const ways = board.value.things.filter(t => t.thing.kind === 'tally').length
+        const at = { x: frameBox.value.x + frameBox.value.w * (0.62 + 0), y: frameBox.value.y + frameBox.value.h * (0.3 + 0.22 * (ways % 3)) }
+        tally.value = recording.desk.place({ kind: 'tally', colour: WAYS[ways % WAYS.length]!, path: [p], numbers: [number], at, size: 9 }, now())
+      }
+    })
+    tallyNumber.value = ''
+  }
+
+  return {
+    tool, question, page, frameBox, words, straight, selection, draft, tally, tallyNumber, live, board, held, waiting, role, chosenBox,
+    choose, act, put, hold, holdPicture, changeHeld, reveal, startLine, copyLastLine, copyLastInk, editLine, finishLine, linedUp, alterChosen, nudge, grow, recolour, removeChosen, copyChosen, addToTally,
+  }
+})

@@ -1,0 +1,179 @@
+import { asTrouble, unionOf, type GuideThing, type OptionThing, type Spot } from '#core/folio'
+import { readFigure, type FigureKind } from '#core/figures'
+import { layFigure } from '#core/figures'
+import { GUIDE_KINDS, layGuide, pathsOfCell, readGuide, writeMove, type GuideKind, type GuideLayout } from '#core/guides'
+import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
+import { newId, Trouble } from '#core/folio'
+import { extentOf } from '#core/things'
+import { boxOfStrokes } from '../board/selection'
+import { figureSets, typesetLine } from '../work/typeset'
+
+/** One centimetre in points: the unit of a figure that is drawn to scale. */
+const CENTIMETRE = 28.3465
+
+/** Layout guides, figures and options in the hand: what is typed for them, and what is done with them on the board. */
+export const useGuides = defineStore('guides', () => {
+  const bench = useBench()
+  const recording = useRecording()
+  const settings = useSettings()
+  const texts = ref<Partial<Record<string, string>>>({})
+  const trouble = shallowRef<Trouble | null>(null)
+  /** What the last move would be said like. */
+  const said = ref('')
+  const activeId = ref<string | null>(null)
+  /** The square that typed digits go into. */
+  const cell = ref<{ col: number, row: number } | null>(null)
+  let following: { guide: string, col: number, row: number, ids: string[] } | null = null
+
+  const onBoard = computed(() => bench.board.things.filter(t => t.thing.kind === 'guide').map(t => ({ id: t.id, thing: t.thing as GuideThing })))
+  const active = computed(() => onBoard.value.find(g => g.id === activeId.value) ?? onBoard.value.at(-1) ?? null)
+  const layout = computed<GuideLayout | null>(() => active.value && layGuide(active.value.thing.spec))
+  const done = computed(() => {
+    void recording.changes
+    return active.value ? recording.desk.board.movesOf(active.value.id) : 0
+  })
+  const next = computed(() => layout.value?.moves[done.value] ?? null)
+  watch(() => active.value?.id, () => { cell.value = null; said.value = ''; following = null })
+
+  const textOf = (kind: string, example: string) => texts.value[kind] ?? example
+
+  async function attempt(run: () => Promise<void> | void) {
+    trouble.value = null
+    try { await run() }
+    catch (error) { trouble.value = asTrouble(error, 'reading what was typed') }
+  }
+
+  /** Places the chosen guide with its top left corner at a spot. */
+  function placeGuide(at: Spot) {
+    const kind = settings.remembered.guide
+    const { example, label } = GUIDE_KINDS.find(k => k.id === kind)!
+    return attempt(() => {
+      const text = textOf(kind, example)
+      const spec = readGuide(kind as GuideKind, text)
+      const { cols, rows } = layGuide(spec)
+      const room = bench.frameBox
+      // As large as usual handwriting, or smaller where it would not fit beside its place.
+      const side = Math.max(6, Math.min(20, (room.x + room.w - at.x) / cols, (room.y + room.h - at.y) / rows))
+      const id = bench.put({ kind: 'guide', at, cell: side, spec }, `${label}: ${text}`)
+      if (id) activeId.value = id
+    })
+  }
+
+  /** Places the chosen figure. To scale, one of its units is a centimetre; else it fills a third of the frame. */
+  function placeFigure(kind: FigureKind, text: string, at: Spot) {
+    return attempt(async () => {
+      const spec = readFigure(kind, text)
+      const extent = extentOf(layFigure(spec))
+      const room = bench.frameBox
+      const unit = settings.remembered.toScale && spec.figure !== 'axes' ? CENTIMETRE : Math.min((room.w * 0.4) / extent.w, (room.h * 0.42) / extent.h, spec.figure === 'circuit' ? 30 : spec.figure === 'molecule' ? 44 : spec.figure === 'table' ? 13 : 400)
+      bench.put({ kind: 'figure', at, unit: Math.max(0.01, Math.min(1000, unit)), role: bench.role, spec, sets: await figureSets(spec) }, text)
+    })
+  }
+
+  /** Writes the next move of the active guide for the teacher. */
+  function fillNext() {
+    const guide = active.value
+    const move = next.value
+    if (!guide || !move || recording.state === 'paused' || recording.state === 'counting') return
+    const { strokes } = writeMove(move, guide.thing.at, guide.thing.cell, seededRandom(done.value * 31 + move.say.length), newId)
+    said.value = move.say
+    // A move that is asked for while the last one is still being written follows it.
+    const wait = Math.max(0, recording.desk.busyUntil - recording.desk.time(performance.now()))
+    const later = strokes.map(s => ({ ...s, points: s.points.map((n, i) => i % 4 === 3 ? n + wait : n) }))
+    const from: Stroke[] = later.length ? later : [{ id: newId(), role: 'aside', tool: 'pen', points: [guide.thing.at.x, guide.thing.at.y, 0, 0] }]
+    bench.act('filling in the next move', () => recording.desk.write(from, performance.now(), { guide: guide.id, move: done.value }))
+    const at = move.cells.findLast(c => !c.strike && !c.line)
+    if (at) cell.value = { col: at.col, row: at.row }
+  }
+
+  /** Goes to the next square in the order of the method; from a square outside it, to the next column. */
+  function nextCell(by = 1) {
+    const order = layout.value?.order ?? []
+    const i = order.findIndex(c => c.col === cell.value?.col && c.row === cell.value?.row)
+    cell.value = order[(i + by + order.length) % Math.max(1, order.length)] ?? (cell.value ? { col: cell.value.col + by, row: cell.value.row } : { col: 0, row: 0 })
+  }
+
+  /** Chooses the square under a place of the page, when the active guide is there. */
+  function cellAt(p: Spot): boolean {
+    const guide = onBoard.value.find(({ thing }) => {
+      const { cols, rows } = layGuide(thing.spec)
+      return p.x >= thing.at.x && p.x < thing.at.x + cols * thing.cell && p.y >= thing.at.y && p.y < thing.at.y + rows * thing.cell
+    })
+    if (!guide) return false
+    activeId.value = guide.id
+    cell.value = { col: Math.floor((p.x - guide.thing.at.x) / guide.thing.cell), row: Math.floor((p.y - guide.thing.at.y) / guide.thing.cell) }
+    return true
+  }
+
+  /** Writes a typed digit or sign into the square, and goes on in the direction of the method. */
+  function typeInCell(text: string) {
+    const guide = active.value
+    if (!guide) return
+    if (!cell.value) nextCell()
+    if (!cell.value) return
+    const paths = pathsOfCell({ ...cell.value, text, role: bench.role }, guide.thing.at, guide.thing.cell)
+    const { strokes } = writeByHand(paths, { role: bench.role, t0: 0, speed: 130, jitter: 0.15, random: seededRandom(text.charCodeAt(0)) }, newId)
+    bench.act('writing the digit', () => recording.desk.write(strokes, performance.now()))
+  }
+
+  /**
+   * Ink follows the squares: what was written in a square is centred in it once the pen has gone on to another one, so that nothing moves
+   * under the pen.
+   */
+  function follow(id: string, stroke: Stroke) {
+    const guide = active.value
+    if (!guide || !settings.remembered.follow || !['columns', 'division'].includes(guide.thing.spec.guide)) return
+    const box = boxOfStrokes([stroke])
+    const side = guide.thing.cell
+    const at = { col: Math.floor((box.x + box.w / 2 - guide.thing.at.x) / side), row: Math.floor((box.y + box.h / 2 - guide.thing.at.y) / side) }
+    const { cols, rows } = layGuide(guide.thing.spec)
+    const within = at.col >= 0 && at.col < cols && at.row >= 0 && at.row < rows && box.w < 1.2 * side && box.h < 1.3 * side
+    if (following && within && following.guide === guide.id && following.col === at.col && following.row === at.row) {
+      following.ids.push(id)
+      return
+    }
+    settle()
+    following = within ? { guide: guide.id, ...at, ids: [id] } : null
+  }
+
+  function settle() {
+    const cellInk = following
+    const guide = onBoard.value.find(g => g.id === cellInk?.guide)
+    if (!cellInk || !guide) return
+    const strokes = bench.board.strokes.filter(s => cellInk.ids.includes(s.of)).map(s => s.stroke)
+    if (!strokes.length) return
+    const box = unionOf(strokes.map(s => boxOfStrokes([s])))
+    const dx = guide.thing.at.x + (cellInk.col + 0.5) * guide.thing.cell - (box.x + box.w / 2)
+    if (Math.abs(dx) > 0.06 * guide.thing.cell) recording.desk.alter(cellInk.ids, performance.now(), { matrix: moveBy(dx, 0) })
+  }
+
+  // Options of a multiple-choice question
+
+  const options = computed(() => bench.question?.options ?? [])
+  function stateOf(label: string): OptionThing['state'] | 'open' {
+    const found = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === label)?.thing
+    return found?.kind === 'option' ? found.state : 'open'
+  }
+
+  /** Rules an option out, keeps it or takes it as the answer; the same again opens it. */
+  function setOption(label: string, state: OptionThing['state']) {
+    const option = options.value.find(o => o.label.toLowerCase() === label.toLowerCase())
+    if (!option) return
+    return attempt(async () => {
+      const box = option.place?.pageId === bench.page?.id ? option.place?.box : undefined
+      if (!box) throw new Trouble('option-nowhere', `Option ${option.label} has no place on this page.`, 'The board is as it was.', 'Find the questions again on the Pages screen, or strike the option out by hand.')
+      const before = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === option.label)
+      const reason = settings.remembered.reason.trim()
+      const set = state !== 'kept' && reason ? await typesetLine(reason, 'words') : null
+      const thing: OptionThing = { kind: 'option', label: option.label, box: { ...box }, state, reason: set ? reason : '', set }
+      bench.act('marking the option', () => {
+        if (before?.thing.kind === 'option' && before.thing.state === state) recording.desk.erase([before.id], performance.now())
+        else if (before) recording.desk.change(before.id, thing, performance.now())
+        else recording.desk.place(thing, performance.now(), 250)
+      })
+    })
+  }
+  const optionAt = (p: Spot) => options.value.find(o => o.place?.pageId === bench.page?.id && o.place && p.x >= o.place.box.x - 8 && p.x <= o.place.box.x + o.place.box.w + 8 && p.y >= o.place.box.y - 4 && p.y <= o.place.box.y + o.place.box.h + 4)
+
+  return { texts, trouble, said, active, activeId, cell, layout, done, next, options, textOf, placeGuide, placeFigure, fillNext, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
+})

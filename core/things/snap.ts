@@ -1,0 +1,42 @@
+import type { Box } from '../folio/basics'
+import type { Spot } from '../folio/thing'
+import { unionOf } from '../folio/frame'
+
+/** A word of a page: baseline start, width and letter size in points. */
+export interface PlacedWord { text: string, x: number, y: number, w: number, size: number }
+
+/** The rectangle of a word's letters. */
+export const wordBox = (w: PlacedWord): Box => ({ x: w.x, y: w.y - w.size * 0.78, w: w.w, h: w.size })
+
+const overlap = (a0: number, a1: number, b0: number, b1: number) => Math.min(a1, b1) - Math.max(a0, b0)
+
+/**
+ * The words that a drag from `a` to `b` goes over, one box for each line of text. A level drag takes the line it runs along (also a little above
+ * or below it, as when underlining); a slanted one takes all lines between.
+ */
+export function wordsBetween(words: readonly PlacedWord[], a: Spot, b: Spot): Box[] {
+  const x0 = Math.min(a.x, b.x), x1 = Math.max(a.x, b.x), y0 = Math.min(a.y, b.y), y1 = Math.max(a.y, b.y)
+  const hit = words.filter((w) => {
+    const box = wordBox(w)
+    return overlap(box.x, box.x + box.w, x0, x1) > Math.min(box.w, 4) * 0.5 - (x1 === x0 ? 4 : 0) && overlap(box.y - 2, box.y + box.h + 3, y0, y1) >= 0
+  })
+  const lines: PlacedWord[][] = []
+  for (const word of [...hit].sort((p, q) => p.y - q.y || p.x - q.x)) {
+    const line = lines.find(l => Math.abs(l[0]!.y - word.y) < 0.4 * word.size)
+    if (line) line.push(word)
+    else lines.push([word])
+  }
+  // A drag along one line that also grazes its neighbour means the line that it is nearest to.
+  const chosen = y1 - y0 < 8 && lines.length > 1 ? [lines.reduce((best, l) => Math.abs(middle(l) - (y0 + y1) / 2) < Math.abs(middle(best) - (y0 + y1) / 2) ? l : best)] : lines
+  return chosen.map(l => unionOf(l.map(wordBox)))
+}
+
+const middle = (line: readonly PlacedWord[]) => line[0]!.y - line[0]!.size * 0.3
+
+/** The word under a point, if any. */
+export function wordAt(words: readonly PlacedWord[], p: Spot): PlacedWord | undefined {
+  return words.find((w) => {
+    const b = wordBox(w)
+    return p.x >= b.x - 2 && p.x <= b.x + b.w + 2 && p.y >= b.y - 3 && p.y <= b.y + b.h + 3
+  })
+}
