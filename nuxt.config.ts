@@ -22,7 +22,7 @@ export default defineNuxtConfig({
     provider: 'none',
     fallbackToApi: false,
     serverBundle: false,
-    clientBundle: { scan: true, icons: [], sizeLimitKb: 512 },
+    clientBundle: { scan: true, icons: ['lasso', 'highlighter', 'type', 'grid-3x3', 'shapes', 'list-checks', 'route', 'flashlight', 'mouse-pointer-2', 'zoom-in', 'underline', 'strikethrough', 'circle', 'square', 'pen-line', 'zap'].map(name => `lucide:${name}`), sizeLimitKb: 512 },
   },
   app: {
     head: {

@@ -33,8 +33,8 @@ function addPicture(event: Event) {
     aria-label="Held lines"
     data-part="held"
   >
-    <header class="flex items-center gap-2 px-4 py-2">
-      <h2 class="mr-auto text-lg font-semibold">
+    <header class="flex items-center gap-1 py-2 pr-2 pl-4">
+      <h2 class="mr-auto text-base font-semibold whitespace-nowrap">
         Held lines
       </h2>
       <label

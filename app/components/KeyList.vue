@@ -23,7 +23,7 @@ const shown = (key: string) => key.split('+').map(k => names[k] ?? (k.length ===
           </h3>
           <dl>
             <div
-              v-for="key in group.keys"
+              v-for="key in group.keys.filter(k => k.label)"
               :key="key.key + key.label"
               class="flex justify-between gap-4 border-b border-default py-1 text-sm"
             >

@@ -122,18 +122,18 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
         :fill="mark.colour ?? letterColour(bench.role)"
       />
     </svg>
-    <div class="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-default px-2 py-1 text-xs text-toned">
+    <div class="flex flex-wrap items-center gap-x-1.5 gap-y-1 border-t border-default px-2 py-1 text-xs text-toned">
       <label class="flex min-h-11 items-center gap-2"><input
         v-model="settings.remembered.byHand"
         type="checkbox"
         class="size-4"
       > As if by hand</label>
-      <span>Colour what is selected:</span>
+      <span>Colour the selected:</span>
       <button
         v-for="role, i in PEN_ROLES"
         :key="role"
         type="button"
-        class="grid size-6 place-items-center border border-default"
+        class="grid size-9 place-items-center border border-default"
         :style="{ color: letterColour(role) }"
         :aria-label="`As ${role}`"
         :title="`Ctrl ${i + 1}`"

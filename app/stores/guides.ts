@@ -54,7 +54,7 @@ export const useGuides = defineStore('guides', () => {
       const room = bench.frameBox
       // As large as usual handwriting, or smaller where it would not fit beside its place.
       const side = Math.max(6, Math.min(20, (room.x + room.w - at.x) / cols, (room.y + room.h - at.y) / rows))
-      const id = bench.put({ kind: 'guide', at, cell: side, spec }, `${label}: ${text}`)
+      const id = bench.put({ kind: 'guide', at, cell: side, spec }, `${text} (${label})`)
       if (id) activeId.value = id
     })
   }

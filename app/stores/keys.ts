@@ -20,6 +20,8 @@ export const useKeys = defineStore('keys', () => {
     if (typing && event.key !== 'Escape') return
     if (target?.closest('button, a, [role=option], [role=combobox], [role=menuitem]') && (event.key === 'Enter' || event.key === ' ')) return
     const pressed = nameOf(event)
+    // Tab walks through the screen as everywhere; only a hand that is on the board itself has other use for it.
+    if (event.key === 'Tab' && target !== document.body) return
     const found = [...groups.value].reverse().flatMap(g => g.keys).find(k => k.key === pressed && (k.when?.() ?? true))
     if (!found) return
     event.preventDefault()

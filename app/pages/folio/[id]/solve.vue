@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
-import { PEN_ROLES } from '#core/ink'
 import { clockTime } from '#core/publish'
 import type { TakeEvent } from '#core/take'
-import { TOOLS } from '../../../board/tools'
 import { PENS } from '../../../devices/pen'
 import { tapAlong, writeWithSimulatedPen } from '../../../devices/simulatedPen'
 import type SolveBoardComponent from '../../../components/SolveBoard.vue'
@@ -16,7 +14,6 @@ const settings = useSettings()
 const notices = useNotices()
 const board = ref<InstanceType<typeof SolveBoardComponent>>()
 const bench = useBench()
-const guides = useGuides()
 const { frames, at, frame, inFrame, referred, step: stepFrame, showSheet, refer, begin } = useFrames(() => props.current)
 const others = computed(() => store.questions.filter(q => q.id !== props.current?.id && store.frame(q)))
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
@@ -83,50 +80,14 @@ onBeforeUnmount(() => {
   stopTaps()
 })
 
-const choosing = () => bench.tool === 'choose' && bench.selection.length > 0
-const inSquares = () => bench.tool === 'guide' && guides.active !== null
-const nudge = (x: number, y: number) => () => bench.nudge(x, y)
-
-useStageKeys('Solve', [
-  // What is in the hand comes first: a digit goes into the square, an arrow moves what is chosen.
-  ...['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '-', '+', '=', '/'].map(sign => ({ key: sign, label: sign === '0' ? 'Guide: digits and signs go into the square' : '', run: () => guides.typeInCell(sign), when: inSquares })),
-  { key: 'Tab', label: 'Guide: next square', run: () => guides.nextCell(1), when: inSquares },
-  { key: 'shift+Tab', label: 'Guide: square before', run: () => guides.nextCell(-1), when: inSquares },
-  { key: 'ArrowRight', label: '', run: nudge(4, 0), when: choosing },
-  { key: 'ArrowLeft', label: 'Arrows nudge what is chosen', run: nudge(-4, 0), when: choosing },
-  { key: 'ArrowUp', label: '', run: nudge(0, -4), when: choosing },
-  { key: 'ArrowDown', label: '', run: nudge(0, 4), when: choosing },
-  { key: 'ctrl+c', label: 'Copy what is chosen', run: bench.copyChosen, when: choosing },
-  { key: 'Delete', label: 'Remove what is chosen', run: bench.removeChosen, when: choosing },
-  ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: '', run: () => bench.recolour(role), when: choosing })),
-  ...'abcdefgh'.split('').flatMap(letter => [
-    { key: letter, label: letter === 'a' ? 'Options: A to H rule out' : '', run: () => { void guides.setOption(letter, 'out') }, when: () => bench.tool === 'option' && guides.options.some(o => o.label.toLowerCase() === letter) },
-    { key: `shift+${letter}`, label: letter === 'a' ? 'Options: the answer' : '', run: () => { void guides.setOption(letter, 'answer') }, when: () => bench.tool === 'option' },
-    { key: `alt+${letter}`, label: letter === 'a' ? 'Options: keep' : '', run: () => { void guides.setOption(letter, 'kept') }, when: () => bench.tool === 'option' },
-  ]),
-  { key: 'r', label: 'Record', run: record, when: () => recording.state === 'rest' },
-  { key: 'Space', label: 'Step mark: this step is done', run: recording.markStep, when: () => recording.active },
-  { key: 'p', label: 'Pause, and go on', run: recording.pauseOrGoOn, when: () => recording.active },
-  { key: 's', label: 'Stop; the take is kept', run: () => { void stop() }, when: () => recording.active },
-  { key: 'Escape', label: 'Leave the countdown', run: () => { void stop() }, when: () => recording.state === 'counting' },
-  { key: 'Escape', label: 'Back to the pen', run: () => bench.choose(settings.remembered.role) },
-  ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: `Pen: ${role}`, run: () => bench.choose(role) })),
-  { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },
-  { key: 'x', label: 'Straight lines and shapes', run: () => { bench.straight = !bench.straight } },
-  ...TOOLS.map(t => ({ key: t.key, label: `${t.label}: ${t.use}`, run: () => bench.choose(t.id) })),
-  { key: 'h', label: 'Reveal the next held line', run: () => bench.reveal() },
-  { key: 'n', label: 'Guide: write the next move', run: guides.fillNext },
-  { key: 'd', label: 'Copy the last typed line and change it', run: bench.copyLastLine },
-  { key: 'shift+d', label: 'Copy the last written line below', run: bench.copyLastInk },
-  { key: '0', label: 'The whole frame in view again', run: () => board.value?.backToFrame() },
-  { key: 'ArrowRight', label: 'Next frame of the question', run: () => stepFrame(1) },
-  { key: 'ArrowLeft', label: 'The frame before', run: () => stepFrame(-1) },
-  { key: 'q', label: 'Refer to an earlier question, and back', run: () => { if (referred.value) refer(null); referring.value = !referred.value && !referring.value } },
-  { key: 'l', label: 'Reference sheets', run: () => { sheets.value = !sheets.value } },
-  { key: 'ctrl+z', label: 'Undo', run: recording.undo },
-  { key: 'ctrl+y', label: 'Redo', run: recording.redo },
-  { key: 'w', label: 'Simulated pen: write', run: () => { void writeSimulated() }, when: () => settings.remembered.pen === 'sim:pen' && (recording.state === 'rest' || recording.state === 'running') },
-])
+useSolveKeys({
+  record, stop: () => { void stop() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
+  refer: () => {
+    if (referred.value) refer(null)
+    referring.value = !referred.value && !referring.value
+  },
+  lookUp: () => { sheets.value = !sheets.value },
+})
 </script>
 
 <template>
@@ -309,36 +270,13 @@ useStageKeys('Solve', [
       :first="first"
     >
       <template #default="{ framePx }">
-        <div
+        <ReferBack
           v-if="referring || referred"
-          class="absolute top-2 left-2 z-10 flex max-w-[70%] flex-wrap items-center gap-1 border border-(--frame) bg-default p-1.5 text-sm"
-          data-part="refer"
-        >
-          <template v-if="referred">
-            <span class="px-2">Looking at {{ questionName(referred) }}</span>
-            <UButton
-              class="h-11"
-              icon="i-lucide-corner-up-left"
-              @click="refer(null); referring = false"
-            >
-              Back <kbd class="key">Q</kbd>
-            </UButton>
-          </template>
-          <template v-else>
-            <span class="px-2">Refer to</span>
-            <UButton
-              v-for="q in others"
-              :key="q.id"
-              color="neutral"
-              variant="outline"
-              class="h-11 min-w-11 justify-center"
-              :title="questionName(q)"
-              @click="refer(q)"
-            >
-              {{ q.number }}
-            </UButton>
-          </template>
-        </div>
+          class="absolute top-2 left-2 z-10 max-w-[70%]"
+          :referred="referred"
+          :others="others"
+          @refer="refer($event); referring = false"
+        />
         <FrameStep
           v-if="frames.length > 1"
           class="absolute -translate-x-1/2"
@@ -359,11 +297,11 @@ useStageKeys('Solve', [
           @side="settings.remembered.traySide = settings.remembered.traySide === 'right' ? 'left' : 'right'"
         />
         <div
-          class="absolute inset-x-2 bottom-2 flex flex-col items-start gap-1.5"
+          class="absolute inset-x-2 bottom-2 border border-(--rule) bg-default"
           data-part="tools"
         >
-          <ToolOptions />
-          <ToolBench class="w-full" />
+          <ToolOptions class="overflow-x-auto border-b border-(--rule-fine) px-1 py-0.5" />
+          <ToolBench />
         </div>
       </template>
     </SolveBoard>

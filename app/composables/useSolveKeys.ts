@@ -1,0 +1,57 @@
+import { PEN_ROLES } from '#core/ink'
+import { TOOLS } from '../board/tools'
+
+/** What the Solve screen itself can do. */
+export interface SolveActions { record(): void, stop(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, writeSimulated(): void }
+
+/** The keys of the Solve screen: what is in the hand comes first, then the take, the pens and the tools. */
+export function useSolveKeys(act: SolveActions) {
+  const recording = useRecording()
+  const settings = useSettings()
+  const bench = useBench()
+  const guides = useGuides()
+  const choosing = () => bench.tool === 'choose' && bench.selection.length > 0
+  const inSquares = () => bench.tool === 'guide' && guides.active !== null
+  const nudge = (x: number, y: number) => () => bench.nudge(x, y)
+
+  useStageKeys('Solve', [
+    // What is in the hand comes first: a digit goes into the square, an arrow moves what is chosen.
+    ...['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '-', '+', '=', '/'].map(sign => ({ key: sign, label: sign === '0' ? 'Guide: digits and signs go into the square' : '', run: () => guides.typeInCell(sign), when: inSquares })),
+    { key: 'Tab', label: 'Guide: next square', run: () => guides.nextCell(1), when: inSquares },
+    { key: 'shift+Tab', label: 'Guide: square before', run: () => guides.nextCell(-1), when: inSquares },
+    { key: 'ArrowRight', label: '', run: nudge(4, 0), when: choosing },
+    { key: 'ArrowLeft', label: 'Arrows nudge what is chosen', run: nudge(-4, 0), when: choosing },
+    { key: 'ArrowUp', label: '', run: nudge(0, -4), when: choosing },
+    { key: 'ArrowDown', label: '', run: nudge(0, 4), when: choosing },
+    { key: 'ctrl+c', label: 'Copy what is chosen', run: bench.copyChosen, when: choosing },
+    { key: 'Delete', label: 'Remove what is chosen', run: bench.removeChosen, when: choosing },
+    ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: '', run: () => bench.recolour(role), when: choosing })),
+    ...'abcdefgh'.split('').flatMap(letter => [
+      { key: letter, label: letter === 'a' ? 'Options: A to H rule out' : '', run: () => { void guides.setOption(letter, 'out') }, when: () => bench.tool === 'option' && guides.options.some(o => o.label.toLowerCase() === letter) },
+      { key: `shift+${letter}`, label: letter === 'a' ? 'Options: the answer' : '', run: () => { void guides.setOption(letter, 'answer') }, when: () => bench.tool === 'option' },
+      { key: `alt+${letter}`, label: letter === 'a' ? 'Options: keep' : '', run: () => { void guides.setOption(letter, 'kept') }, when: () => bench.tool === 'option' },
+    ]),
+    { key: 'r', label: 'Record', run: act.record, when: () => recording.state === 'rest' },
+    { key: 'Space', label: 'Step mark: this step is done', run: recording.markStep, when: () => recording.active },
+    { key: 'p', label: 'Pause, and go on', run: recording.pauseOrGoOn, when: () => recording.active },
+    { key: 's', label: 'Stop; the take is kept', run: act.stop, when: () => recording.active },
+    { key: 'Escape', label: 'Leave the countdown', run: act.stop, when: () => recording.state === 'counting' },
+    { key: 'Escape', label: 'Back to the pen', run: () => bench.choose(settings.remembered.role) },
+    ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: `Pen: ${role}`, run: () => bench.choose(role) })),
+    { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },
+    { key: 'x', label: 'Straight lines and shapes', run: () => { bench.straight = !bench.straight } },
+    ...TOOLS.map(t => ({ key: t.key, label: `${t.label}: ${t.use}`, run: () => bench.choose(t.id) })),
+    { key: 'h', label: 'Reveal the next held line', run: () => bench.reveal() },
+    { key: 'n', label: 'Guide: write the next move', run: guides.fillNext },
+    { key: 'd', label: 'Copy the last typed line and change it', run: bench.copyLastLine },
+    { key: 'shift+d', label: 'Copy the last written line below', run: bench.copyLastInk },
+    { key: '0', label: 'The whole frame in view again', run: () => act.backToFrame() },
+    { key: 'ArrowRight', label: 'Next frame of the question', run: () => act.stepFrame(1) },
+    { key: 'ArrowLeft', label: 'The frame before', run: () => act.stepFrame(-1) },
+    { key: 'q', label: 'Refer to an earlier question, and back', run: act.refer },
+    { key: 'l', label: 'Reference sheets', run: act.lookUp },
+    { key: 'ctrl+z', label: 'Undo', run: recording.undo },
+    { key: 'ctrl+y', label: 'Redo', run: recording.redo },
+    { key: 'w', label: 'Simulated pen: write', run: act.writeSimulated, when: () => settings.remembered.pen === 'sim:pen' && (recording.state === 'rest' || recording.state === 'running') },
+  ])
+}
