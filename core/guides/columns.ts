@@ -144,7 +144,7 @@ export function multiplicationColumns(numbers: readonly string[]): GuideLayout {
   const sumRow = base + 2 + b.length
   if (several) moves.push(...sumOf(partials, last, sumRow, base + 2))
   const point = places ? [{ col: last - places + 1, row: several ? sumRow : base + 2, text: '.', role: 'answer' as const, wide: 0 }] : []
-  if (places) moves.push({ say: `${read[0]!.places} and ${read[1]!.places} places make ${places}: set the point`, cells: [...digitsMissing(product, (several ? partials.reduce((s, p) => s + BigInt(p), 0n) : BigInt(partials[0]!)).toString(), last, several ? sumRow : base + 2), ...point] })
+  if (places) moves.push({ say: `${read[0]!.places} and ${read[1]!.places} places make ${places}: set the point`, cells: [...digitsMissing(product.length, last, several ? sumRow : base + 2, moves), ...point] })
   return {
     cols: width + 1, rows: (several ? sumRow : base + 2) + 1,
     lines: [...grid(width + 1, (several ? sumRow : base + 2) + 1), level(base + 2, 0, width + 1), ...(several ? [level(sumRow, 0, width + 1)] : [])],
@@ -154,8 +154,9 @@ export function multiplicationColumns(numbers: readonly string[]): GuideLayout {
 }
 
 /** Zeros that have to be put before a product so that its point can be set. */
-function digitsMissing(padded: string, digits: string, last: number, row: number): CellText[] {
-  return Array.from({ length: padded.length - digits.length }, (_, i) => ({ col: last - digits.length - i, row, text: '0', role: 'working' as const }))
+function digitsMissing(length: number, last: number, row: number, moves: readonly Move[]): CellText[] {
+  const there = new Set(moves.flatMap(m => m.cells).filter(c => c.row === row && !c.small).map(c => c.col))
+  return Array.from({ length }, (_, i) => last - i).filter(col => !there.has(col)).map(col => ({ col, row, text: '0', role: 'working' as const }))
 }
 
 /** The moves of adding rows that stand from `fromRow` on; carries go small into the first row's upper part. */

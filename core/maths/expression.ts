@@ -36,10 +36,10 @@ function workOut<V>(text: string, on: Numbers<V>): V {
     const base = atom()
     if (s[at] !== '^') return base
     at++
-    const hit = /^\(?(\d{1,2})\)?/.exec(s.slice(at))
+    const hit = /^(?:\((\d{1,2})\)|(\d{1,2}))/.exec(s.slice(at))
     if (!hit) throw unclear(text, 'a power must be a small whole number')
     at += hit[0].length
-    return on.power(base, Number(hit[1]))
+    return on.power(base, Number(hit[1] ?? hit[2]))
   }
   const atom = (): V => {
     if (s[at] === '(') {
