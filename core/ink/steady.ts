@@ -16,9 +16,9 @@ export class Steady {
       return sample
     }
     const dt = Math.max(1, sample.now - last.now) / 1000
-    const speedShare = share(1, dt)
+    const speedShare = share(6, dt)
     const vx = last.vx + speedShare * ((sample.x - last.x) / dt - last.vx), vy = last.vy + speedShare * ((sample.y - last.y) / dt - last.vy)
-    const cutoff = 1.2 / this.strength + 0.045 * Math.hypot(vx, vy)
+    const cutoff = 1.2 / this.strength + 0.16 * Math.hypot(vx, vy)
     const a = share(cutoff, dt)
     const x = last.x + a * (sample.x - last.x), y = last.y + a * (sample.y - last.y)
     this.last = { x, y, now: sample.now, vx, vy }

@@ -16,7 +16,7 @@ export function readSvg(root: Node): Omit<Typeset, 'mathml'> {
   if (!svg) throw new Error('no picture was made')
   const [, top, width, height] = (svg.attributes?.viewBox ?? '0 0 0 0').split(/\s+/).map(Number) as [number, number, number, number]
   const marks: (SetMark & { x: number })[] = []
-  walk(svg, SAME, undefined, marks)
+  walk(svg, SAME, undefined, null, marks)
   const equals = marks.find(m => m.char && RELATIONS.test(m.char))
   const round = (v: number) => Math.round(v * 10) / 10
   return { width: round(width), height: round(-top), depth: round(height + top), equals: equals ? equals.x : null, marks: marks.map(({ d, colour, char }) => ({ d, ...(colour ? { colour } : {}), ...(char ? { char } : {}) })) }
@@ -31,12 +31,15 @@ function find(node: Node, kind: string): Node | undefined {
   return undefined
 }
 
-function walk(node: Node, m: Matrix, colour: string | undefined, out: (SetMark & { x: number })[]) {
+/** What a stretched sign is cut to, in the line's own units. */
+type Clip = { x0: number, y0: number, x1: number, y1: number } | null
+
+function walk(node: Node, m: Matrix, colour: string | undefined, clip: Clip, out: (SetMark & { x: number })[]) {
   const a = node.attributes ?? {}
   const here = a.transform ? times(m, readTransform(a.transform)) : m
   const own = /^#[0-9a-f]{6}$/i.test(a.fill ?? '') ? a.fill!.toLowerCase() : colour
   const add = (d: string, char?: string) => {
-    const moved = movePath(d, here)
+    const moved = movePath(d, here, clip)
     if (moved) out.push({ d: moved.d, x: moved.x, ...(own ? { colour: own } : {}), ...(char ? { char } : {}) })
   }
   if (node.kind === 'path' && a.d) add(a.d, a['data-c'] ? String.fromCodePoint(Number.parseInt(a['data-c'], 16)) : undefined)
@@ -51,8 +54,17 @@ function walk(node: Node, m: Matrix, colour: string | undefined, out: (SetMark &
     add(`M${x1 + u} ${y1 + v}L${x2 + u} ${y2 + v}L${x2 - u} ${y2 - v}L${x1 - u} ${y1 - v}Z`, '―')
   }
   // An inner picture (a stretched sign) has its own origin and scale.
-  const nested = node.kind === 'svg' && out.length >= 0 && a.viewBox && a.x !== undefined ? times(here, nestedView(a)) : here
-  for (const child of node.children ?? []) walk(child, nested, own, out)
+  const isInner = node.kind === 'svg' && a.viewBox !== undefined && a.x !== undefined
+  const nested = isInner ? times(here, nestedView(a)) : here
+  const cut = isInner ? viewport(a, nested) : clip
+  for (const child of node.children ?? []) walk(child, nested, own, cut, out)
+}
+
+/** The rectangle that an inner picture shows. */
+function viewport(a: Record<string, string>, m: Matrix): Clip {
+  const [vx, vy, vw, vh] = a.viewBox!.split(/\s+/).map(Number) as [number, number, number, number]
+  const p = applyTo(m, { x: vx, y: vy }), q = applyTo(m, { x: vx + vw, y: vy + vh })
+  return { x0: Math.min(p.x, q.x), y0: Math.min(p.y, q.y), x1: Math.max(p.x, q.x), y1: Math.max(p.y, q.y) }
 }
 
 function nestedView(a: Record<string, string>): Matrix {
@@ -82,12 +94,14 @@ function readTransform(text: string): Matrix {
 }
 
 /** A path of any commands that are used in glyphs, made absolute M, L, Q, C and Z in whole thousandths. */
-function movePath(d: string, m: Matrix): { d: string, x: number } | null {
+function movePath(d: string, m: Matrix, clip: Clip): { d: string, x: number } | null {
   let out = ''
   let x = 0, y = 0, startX = 0, startY = 0, left = Infinity
   let lastQ: [number, number] | null = null
   const put = (px: number, py: number) => {
-    const p = applyTo(m, { x: px, y: py })
+    const at = applyTo(m, { x: px, y: py })
+    // Only bars and the straight middles of brackets are stretched, so that holding each point inside cuts them rightly.
+    const p = clip ? { x: Math.min(clip.x1, Math.max(clip.x0, at.x)), y: Math.min(clip.y1, Math.max(clip.y0, at.y)) } : at
     left = Math.min(left, p.x)
     return `${Math.round(p.x)} ${Math.round(p.y)}`
   }
