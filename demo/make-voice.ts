@@ -32,7 +32,7 @@ let n = 0
 for (const lesson of LESSONS) {
   const spoken = lesson.steps.flatMap(s => s.beats).map(b => speak(b.say, n++))
   durations[lesson.name] = spoken.map(s => Math.round((s.length / RATE) * 1000))
-  const take = simulateTake(lesson, durations[lesson.name]!, PLACES[lesson.place]!.box)
+  const take = await simulateTake(lesson, durations[lesson.name]!, PLACES[lesson.place]!.box)
   const sound = new Int16Array(Math.round((take.durationMs / 1000) * RATE))
   take.sentences.forEach((sentence, i) => sound.set(spoken[i]!, Math.round((sentence.at / 1000) * RATE)))
   encode(sound, lesson.name)

@@ -11,7 +11,7 @@ import { Page } from '../core/folio/page'
 import { folioFiles, type WholeTake } from '../core/publish/folioFile'
 import { LESSONS } from './lessons'
 import { simulateTake, type Durations } from './take'
-import { makeWorksheet, PLACES, SHEET } from './worksheet'
+import { makeWorksheet, optionBox, PLACES, SHEET } from './worksheet'
 
 const root = join(new URL('.', import.meta.url).pathname, '..')
 const MADE_AT = '2026-10-01T08:00:00.000Z'
@@ -29,23 +29,27 @@ export async function makeDemoFolio() {
   const durations: Durations = JSON.parse(readFileSync(join(root, 'demo/voice/durations.json'), 'utf8'))
   const pages = [0, 1].map(index => Page.parse({ id: `page-${index + 1}`, kind: 'pdf', documentId: 'worksheet', index, width: SHEET.width, height: SHEET.height }))
   const takes: WholeTake[] = []
-  const questions = PLACES.map((place, i): Question => {
+  const questions: Question[] = []
+  for (const [i, place] of PLACES.entries()) {
     const question = Question.parse({
       id: `question-${place.number}`, number: place.number, title: place.title, marks: place.marks, answer: place.answer, letters: 11.5,
       regions: [{ id: `region-${place.number}`, pageId: pages[place.page]!.id, box: place.box }],
-      options: place.options?.map(text => ({ id: `option-${place.number}-${text[0]}`, label: text[0], text: text.slice(1).trim() })),
+      options: place.options?.map((text, k) => ({ id: `option-${place.number}-${text[0]}`, label: text[0], text: text.slice(1).trim(), place: { pageId: pages[place.page]!.id, box: optionBox(k) } })),
     })
     const lesson = LESSONS.find(l => l.place === i)
-    if (!lesson) return question
-    const simulated = simulateTake(lesson, durations[lesson.name]!, place.box)
+    if (!lesson) {
+      questions.push(question)
+      continue
+    }
+    const simulated = await simulateTake(lesson, durations[lesson.name]!, place.box)
     const sound = new Blob([new Uint8Array(readFileSync(join(root, `demo/voice/${lesson.name}.ogg`)))], { type: 'audio/ogg' })
     const takeId = `take-${place.number}`
     takes.push({
       take: { id: takeId, folioId: 'balloon-day', questionId: question.id, startedAt: MADE_AT, durationMs: simulated.durationMs, state: 'whole', frame: frameOf(question, pages)!, microphone: 'Simulated voice', pen: 'Simulated hand', gaps: [] },
       events: simulated.events, sound,
     })
-    return { ...question, ledger: { takeId, steps: simulated.steps.map((s, k) => ({ id: `${takeId}-step-${k + 1}`, ...s })) } }
-  })
+    questions.push({ ...question, ledger: { takeId, steps: simulated.steps.map((s, k) => ({ id: `${takeId}-step-${k + 1}`, ...s })) } })
+  }
   const folio = Folio.parse({
     schema: FOLIO_SCHEMA, id: 'balloon-day', title: 'Balloon Day', course: 'Science club, year 8', author: 'A. Teacher', createdAt: MADE_AT, updatedAt: MADE_AT,
     documents: [{ id: 'worksheet', name: 'balloon-day-worksheet.pdf', mime: 'application/pdf', bytes: pdf.length, pageCount: 2, password: '' }],

@@ -18,6 +18,12 @@ export const PLACES: { number: string, title: string, page: number, box: Box, ma
   marks: MARKS[i]!, answer: ANSWERS[i]!, ...(i === 2 ? { options: OPTIONS } : {}),
 }))
 
+/** Where an option of question 3 is printed, by its index. */
+export function optionBox(i: number): Box {
+  const { x, y } = PLACES[2]!.box
+  return { x: x + 38 + i * 92, y: y + 56, w: i === 0 ? 40 : 52, h: 13 }
+}
+
 const TEXTS: string[][] = [
   ['The balloon is planned to burst at 30 204 m. At ten o\'clock it is', 'at 18 657 m. How many metres does it still climb?'],
   ['The balloon rises 318 m in every minute.', 'How high is it after 46 minutes?'],

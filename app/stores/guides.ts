@@ -4,7 +4,7 @@ import { layFigure } from '#core/figures'
 import { GUIDE_KINDS, layGuide, pathsOfCell, readGuide, writeMove, type GuideKind, type GuideLayout } from '#core/guides'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
 import { newId, Trouble } from '#core/folio'
-import { extentOf } from '#core/things'
+import { extentOf, reasonPlace } from '#core/things'
 import { boxOfStrokes } from '../board/selection'
 import { figureSets, typesetLine } from '../work/typeset'
 
@@ -165,7 +165,7 @@ export const useGuides = defineStore('guides', () => {
       const before = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === option.label)
       const reason = settings.remembered.reason.trim()
       const set = state !== 'kept' && reason ? await typesetLine(reason, 'words') : null
-      const thing: OptionThing = { kind: 'option', label: option.label, box: { ...box }, state, reason: set ? reason : '', set }
+      const thing: OptionThing = { kind: 'option', label: option.label, box: { ...box }, state, reason: set ? reason : '', set, at: reasonPlace(box, set, options.value.flatMap(o => o.id !== option.id && o.place?.pageId === bench.page?.id && o.place ? [o.place.box] : [])) }
       bench.act('marking the option', () => {
         if (before?.thing.kind === 'option' && before.thing.state === state) recording.desk.erase([before.id], performance.now())
         else if (before) recording.desk.change(before.id, thing, performance.now())

@@ -88,7 +88,8 @@ export const useProof = defineStore('proof', () => {
 
   /** The board at the moment shown: inside a struck step as it was in the take, else as students see it. */
   function boardAt(t: number): Board {
-    return (cut.value?.holds(t) ? cutBoard.value : whole.value).at(t)
+    // The very end belongs to the last step.
+    return (cut.value?.holds(Math.min(t, duration.value - 1)) ? cutBoard.value : whole.value).at(t)
   }
 
   function seek(t: number) {

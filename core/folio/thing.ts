@@ -44,8 +44,8 @@ export type TextMark = typeof TEXT_MARKS[number]
 export const MarkThing = z.object({ kind: z.literal('mark'), mark: z.enum(TEXT_MARKS), role, boxes: z.array(Box).min(1).max(200) })
 
 export const OPTION_STATES = ['out', 'kept', 'answer'] as const
-/** What has become of an option, where it is printed, and why. */
-export const OptionThing = z.object({ kind: z.literal('option'), label: line(12), box: Box, state: z.enum(OPTION_STATES), reason: line(300), set: Typeset.nullable() })
+/** What has become of an option, where it is printed, and why; `at` is where the reason's baseline begins. */
+export const OptionThing = z.object({ kind: z.literal('option'), label: line(12), box: Box, state: z.enum(OPTION_STATES), reason: line(300), set: Typeset.nullable(), at: spot })
 export type OptionThing = z.infer<typeof OptionThing>
 
 const number = line(240)

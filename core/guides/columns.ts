@@ -79,6 +79,7 @@ export function subtractionColumns(numbers: readonly string[]): GuideLayout {
   const top = [...above].map(Number), bottom = [...below.padStart(width, '0')].map(Number)
   const difference = (turned ? values[1]!.units - values[0]!.units : values[0]!.units - values[1]!.units).toString().padStart(places + 1, '0')
   const moves: Move[] = []
+  const regrouped = new Set<number>()
   const colOf = (i: number) => last - (width - 1 - i)
   for (let i = width - 1; i >= width - Math.max(difference.length, below.length); i--) {
     if (top[i]! < bottom[i]!) {
@@ -87,20 +88,22 @@ export function subtractionColumns(numbers: readonly string[]): GuideLayout {
       const cells: CellText[] = []
       for (let k = from; k <= i; k++) {
         const digit = k === from ? top[k]! - 1 : k === i ? top[k]! + 10 : 9
-        cells.push({ col: colOf(k), row: 1, text: '', role: 'carry', strike: true }, { col: colOf(k), row: 0, text: String(digit), role: 'carry', small: true })
+        // A digit that is regrouped again is struck where it stands small, and its new value goes above it.
+        cells.push({ col: colOf(k), row: regrouped.has(k) ? 1 : 2, text: '', role: 'carry', strike: true, small: regrouped.has(k) }, { col: colOf(k), row: regrouped.has(k) ? 0 : 1, text: String(digit), role: 'carry', small: true })
+        regrouped.add(k)
         top[k] = digit
       }
       moves.push({ say: `${bottom[i]} from ${top[i]! - 10} does not go: take one from the ${top[from]! + 1}${i - from > 1 ? ', the zeros between become 9' : ''}`, cells })
     }
     const digit = top[i]! - bottom[i]!
     if (i < width - difference.length) break
-    moves.push({ say: `${top[i]} − ${bottom[i]} = ${digit}`, cells: [{ col: colOf(i), row: 3, text: String(digit), role: 'working' }] })
+    moves.push({ say: `${top[i]} − ${bottom[i]} = ${digit}`, cells: [{ col: colOf(i), row: 4, text: String(digit), role: 'working' }] })
   }
-  if (turned) moves.push({ say: 'The larger was taken from: the difference is negative', cells: [{ col: 0, row: 3, text: '−', role: 'working' }] })
+  if (turned) moves.push({ say: 'The larger was taken from: the difference is negative', cells: [{ col: 0, row: 4, text: '−', role: 'working' }] })
   return {
-    cols: width + 1, rows: 4,
-    lines: [...grid(width + 1, 4), level(3, 0, width + 1)],
-    given: [...[above, below].flatMap((r, i) => [...digitsEndingAt(r, last, 1 + i, 'working'), ...thousands(r.length - places, last - r.length + 1, 1 + i)]), { col: 0, row: 2, text: '−', role: 'working' }, ...pointMarks(places, last, [1, 2, 3])],
+    cols: width + 1, rows: 5,
+    lines: [...grid(width + 1, 5), level(4, 0, width + 1)],
+    given: [...[above, below].flatMap((r, i) => [...digitsEndingAt(r, last, 2 + i, 'working'), ...thousands(r.length - places, last - r.length + 1, 2 + i)]), { col: 0, row: 3, text: '−', role: 'working' }, ...pointMarks(places, last, [2, 3, 4])],
     moves, order: orderOf(moves),
   }
 }

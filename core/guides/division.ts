@@ -45,8 +45,10 @@ export function longDivision(dividend: string, divisor: string, places: number):
     }
     rest -= q * by
   }
-  if (extra === 0 || rest > 0n) moves.push({ say: rest === 0n ? 'Nothing is left over' : `${rest} is left over`, cells: rest > 0n ? [{ col: colOf(used), row: 0, text: `r ${rest}`, role: 'answer', wide: String(rest).length + 2 }] : [] })
-  const cols = colOf(used) + (rest > 0n ? String(rest).length + 3 : 1)
+  // A remainder belongs to whole numbers; behind the point the division goes on, or is rounded.
+  const isWhole = extra === 0 && !/[.]/.test(`${dividend}${divisor}`)
+  if (isWhole) moves.push({ say: rest === 0n ? 'Nothing is left over' : `${rest} is left over`, cells: rest > 0n ? [{ col: colOf(used), row: 0, text: `r ${rest}`, role: 'answer', wide: String(rest).length + 2 }] : [] })
+  const cols = colOf(used) + (isWhole && rest > 0n ? String(rest).length + 3 : 1)
   const lines: ScaffoldLine[] = [
     { from: [first, 1], to: [colOf(used), 1], strong: true }, { from: [first, 1], to: [first, 2], strong: true },
     ...Array.from({ length: used }, (_, i): ScaffoldLine => ({ from: [colOf(i) + 1, 0], to: [colOf(i) + 1, row + 1] })),

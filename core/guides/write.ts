@@ -11,7 +11,7 @@ const SMALL = 0.34
 export function pathsOfCell(cell: CellText, at: { x: number, y: number }, side: number): Path[] {
   const x = at.x + cell.col * side, y = at.y + cell.row * side
   if (cell.line) return cell.text === 'open' || cell.text === 'closed' ? [ring(at.x + cell.line[0] * side, at.y + cell.line[1] * side, side * 0.22, cell.text === 'closed')] : [cell.line.map((v, i) => (i % 2 ? at.y : at.x) + v * side)]
-  if (cell.strike) return [[x + side * 0.2, y + side * 0.85, x + side * 0.8, y + side * 0.15]]
+  if (cell.strike) return [cell.small ? [x + side * 0.25, y + side * 0.5, x + side * 0.75, y + side * 0.05] : [x + side * 0.2, y + side * 0.85, x + side * 0.8, y + side * 0.15]]
   const size = side * (cell.small ? SMALL : DIGIT)
   const width = layText(LETTERS, cell.text, { x: 0, y: 0 }, size).endX
   // A digit stands in the middle of its square; longer writing begins in its first one; a point sits on the line between two.
@@ -37,7 +37,9 @@ export function writeMove(move: Move, at: { x: number, y: number }, side: number
   let t = 0
   for (const cell of move.cells) {
     const made = writeByHand(pathsOfCell(cell, at, side), { role: cell.role, t0: t, speed: Math.max(60, side * 5), jitter: side * 0.008, random }, newId)
-    strokes.push(...made.strokes)
+    // In small squares the pen is finer, so that digits stay open.
+    const size = Math.round(Math.min(1, Math.max(0.45, side / 24)) * 100) / 100
+    strokes.push(...made.strokes.map(s => size < 1 ? { ...s, size } : s))
     t = made.strokes.length ? made.end + 120 : t
   }
   return { strokes, end: t }

@@ -1,5 +1,5 @@
 import type { Box } from '../folio/basics'
-import type { FigureThing, GuideThing, LineThing, MarkThing, OptionThing, TallyThing, Thing, Typeset } from '../folio/thing'
+import type { FigureThing, GuideThing, LineThing, MarkThing, OptionThing, Spot, TallyThing, Thing, Typeset } from '../folio/thing'
 import { layFigure, type FigureLayout } from '../figures'
 import { layGuide, pathsOfCell } from '../guides'
 import { arcPath, arrowHead, boxPath, ellipsePath, pathBox, polyline, type Mark } from '../ink/mark'
@@ -66,8 +66,15 @@ function textMarks({ mark, role, boxes }: MarkThing): Mark[] {
 /** Size of the letters of a reason beside an option, points. */
 const REASON = 8.5
 
-function optionMarks({ box, state, set }: OptionThing): Mark[] {
-  const reason = set ? setMarks(set, { x: box.x + box.w + 10, y: box.y + box.h * 0.5 + REASON * 0.34 }, REASON, letterColour(state === 'answer' ? 'answer' : 'aside')) : []
+/** Where an option's reason begins: beside it, or below it where another option is in the way. @param others boxes of the other options */
+export function reasonPlace(box: Box, set: Typeset | null, others: readonly Box[]): Spot {
+  const width = ((set?.width ?? 0) / 1000) * REASON + 14
+  const blocked = others.some(o => o.y < box.y + box.h && o.y + o.h > box.y && o.x > box.x && o.x < box.x + box.w + width)
+  return blocked ? { x: box.x, y: box.y + box.h + REASON * 1.15 } : { x: box.x + box.w + 10, y: box.y + box.h * 0.5 + REASON * 0.34 }
+}
+
+function optionMarks({ box, state, set, at }: OptionThing): Mark[] {
+  const reason = set ? setMarks(set, at, REASON, letterColour(state === 'answer' ? 'answer' : 'aside')) : []
   const aside = ROLE_STYLES.aside.colour, answer = ROLE_STYLES.answer.colour
   if (state === 'out') return [{ d: polyline([{ x: box.x - 3, y: box.y + box.h * 0.55 }, { x: box.x + box.w + 3, y: box.y + box.h * 0.45 }]), stroke: aside, width: 1.6 }, ...reason]
   if (state === 'kept') return [{ d: polyline([{ x: box.x - 10, y: box.y + box.h / 2 }, { x: box.x - 6, y: box.y + box.h / 2 }]), stroke: ROLE_STYLES.working.colour, width: 2.2 }, ...reason]

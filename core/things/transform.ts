@@ -17,7 +17,7 @@ export function transformThing(thing: Thing, matrix?: Matrix, role?: PenRole): T
     case 'line': return { ...thing, ...own, at: to(thing.at), size: held(thing.size * s, 4, 200) }
     case 'shape': return { ...thing, ...own, handles: thing.handles.map(to) }
     case 'mark': return { ...thing, ...own, boxes: thing.boxes.map(box) }
-    case 'option': return { ...thing, box: box(thing.box) }
+    case 'option': return { ...thing, box: box(thing.box), at: to(thing.at) }
     case 'guide': return { ...thing, at: to(thing.at), cell: held(thing.cell * s, 6, 120) }
     case 'figure': return { ...thing, ...own, at: to(thing.at), unit: held(thing.unit * s, 0.01, 1000) }
     case 'tally': return { ...thing, at: to(thing.at), path: thing.path.map(to), size: held(thing.size * s, 4, 100) }

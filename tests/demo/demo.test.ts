@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { BoardIndex } from '../../core/take'
+import { boxOfThing } from '../../core/things'
 import { Cut } from '../../core/cut'
 import { LESSONS } from '../../demo/lessons'
 import { makeDemoFolio } from '../../demo/make'
@@ -36,8 +37,9 @@ describe('the sample worksheet', () => {
     expect(30_204 - 18_657).toBe(11_547)
     expect(318 * 46).toBe(14_628)
     expect(4 * 24 - 18).toBe(2 * 24 + 30)
-    const written = LESSONS.flatMap(l => l.steps.flatMap(s => s.beats.flatMap(b => (b.write ?? []).map(m => 'text' in m ? m.text : ''))))
-    for (const words of ['11 547 m', 'B', 'x = 24 litres']) expect(written).toContain(words)
+    expect((24 - 1.8 * 9.81) / 1.8).toBeCloseTo(3.52, 2)
+    const written = LESSONS.flatMap(l => l.steps.flatMap(s => s.beats.flatMap(b => (b.write ?? []).map(m => 'text' in m ? m.text : 'line' in m ? m.line : ''))))
+    for (const words of ['11 547 m', '14 628 m', 'B', '@4(x = 24) "  litres"']) expect(written).toContain(words)
   })
   it('uses the published air: half of sea-level pressure lies between 5 and 6 km (US Standard Atmosphere 1976)', () => {
     // The formula of the lower layer, checked against its table: 898.76 hPa at 1 km, 540.48 hPa at 5 km, geometric height.
@@ -50,9 +52,9 @@ describe('the sample worksheet', () => {
 })
 
 describe('the sample takes', () => {
-  it('say a sentence only when the one before is over', () => {
+  it('say a sentence only when the one before is over', async () => {
     for (const lesson of LESSONS) {
-      const take = simulateTake(lesson, durations[lesson.name]!, PLACES[lesson.place]!.box)
+      const take = await simulateTake(lesson, durations[lesson.name]!, PLACES[lesson.place]!.box)
       take.sentences.forEach((s, i) => {
         if (i) expect(s.at).toBeGreaterThanOrEqual(take.sentences[i - 1]!.at + durations[lesson.name]![i - 1]!)
       })
@@ -73,13 +75,17 @@ describe('the sample takes', () => {
       for (const e of events) {
         expect(e.t).toBeGreaterThanOrEqual(last)
         last = e.t
-        if (e.type !== 'stroke') continue
-        for (let i = 0; i < e.points.length; i += 4) {
-          expect(e.points[i]!).toBeGreaterThan(box.x)
-          expect(e.points[i]!).toBeLessThan(box.x + box.w)
-          expect(e.points[i + 1]!).toBeGreaterThan(box.y)
-          expect(e.points[i + 1]!).toBeLessThan(box.y + box.h)
+        const points = e.type === 'stroke' ? e.points : e.type === 'write' ? e.strokes.flatMap(s => s.points) : []
+        for (let i = 0; i < points.length; i += 4) {
+          expect(points[i]!).toBeGreaterThan(box.x)
+          expect(points[i]!).toBeLessThan(box.x + box.w)
+          expect(points[i + 1]!).toBeGreaterThan(box.y)
+          expect(points[i + 1]!).toBeLessThan(box.y + box.h)
         }
+        if (e.type !== 'place') continue
+        const thing = boxOfThing(e.thing)
+        expect(thing.y + thing.h, `${take.id} ${e.thing.kind}`).toBeLessThan(box.y + box.h)
+        expect(thing.x + thing.w, `${take.id} ${e.thing.kind}`).toBeLessThan(box.x + box.w)
       }
     }
   })
