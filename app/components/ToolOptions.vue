@@ -179,7 +179,7 @@ const resting = computed(() => !bench.live)
         size="lg"
         aria-label="Its measures"
         data-part="figure-text"
-        @keydown.enter.prevent="guides.placeFigure(r.figure as FigureKind, figureText, middle())"
+        @keydown.enter.prevent="guides.placeFigure(middle())"
       />
       <UCheckbox
         v-model="r.toScale"
@@ -188,7 +188,7 @@ const resting = computed(() => !bench.live)
       />
       <UButton
         class="h-11"
-        @click="guides.placeFigure(r.figure as FigureKind, figureText, middle())"
+        @click="guides.placeFigure(middle())"
       >
         {{ resting ? 'Hold' : 'Place' }}
       </UButton>

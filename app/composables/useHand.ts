@@ -108,7 +108,7 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
       case 'mark': case 'light': case 'closer': doing = { what: bench.tool, path: [at] }; break
       case 'line': return tapLine(at)
       case 'guide': if (!guides.cellAt(at)) void guides.placeGuide(at); break
-      case 'figure': void guides.placeFigure(settings.remembered.figure, guides.textOf(`figure:${settings.remembered.figure}`, ''), at); break
+      case 'figure': void guides.placeFigure(at); break
       case 'option': {
         const option = guides.optionAt(at)
         if (option) void guides.setOption(option.label, guides.stateOf(option.label) === 'open' ? 'out' : 'answer')

@@ -1,6 +1,5 @@
 import { asTrouble, unionOf, type GuideThing, type OptionThing, type Spot } from '#core/folio'
-import { readFigure, type FigureKind } from '#core/figures'
-import { layFigure } from '#core/figures'
+import { FIGURE_KINDS, layFigure, readFigure } from '#core/figures'
 import { GUIDE_KINDS, layGuide, pathsOfCell, readGuide, writeMove, type GuideKind, type GuideLayout } from '#core/guides'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
 import { newId, Trouble } from '#core/folio'
@@ -60,7 +59,9 @@ export const useGuides = defineStore('guides', () => {
   }
 
   /** Places the chosen figure. To scale, one of its units is a centimetre; else it fills a third of the frame. */
-  function placeFigure(kind: FigureKind, text: string, at: Spot) {
+  function placeFigure(at: Spot) {
+    const kind = settings.remembered.figure
+    const text = textOf(`figure:${kind}`, FIGURE_KINDS.find(k => k.id === kind)!.example)
     return attempt(async () => {
       const spec = readFigure(kind, text)
       const extent = extentOf(layFigure(spec))

@@ -83,8 +83,9 @@ onBeforeUnmount(() => {
 useSolveKeys({
   record, stop: () => { void stop() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
   refer: () => {
-    if (referred.value) refer(null)
-    referring.value = !referred.value && !referring.value
+    const back = referred.value !== null
+    if (back) refer(null)
+    referring.value = !back && !referring.value
   },
   lookUp: () => { sheets.value = !sheets.value },
 })

@@ -1,0 +1,197 @@
+import { rmSync } from 'node:fs'
+import type { Browser, Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launch, openPage, see, startApp, type Running } from '../support/browser'
+
+/** Every tool of Solve in the real interface: prepared before a take, used in it with pointer and keys, and found again in its log. */
+interface Logged { type: string, t: number, thing?: { kind: string, mark?: string, shape?: string, state?: string, source?: string, numbers?: string[], boxes?: unknown[] }, held?: string, strokes?: unknown[], guide?: string, box?: unknown, instead?: string[], role?: string }
+let app: Running
+let browser: Browser & { profile: string }
+let page: Page & { faults: string[] }
+let frame: { x: number, y: number, width: number, height: number }
+const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
+
+beforeAll(async () => {
+  app = await startApp()
+  browser = await launch()
+  page = await openPage(browser, app.origin)
+  await page.goto(app.origin)
+  await page.waitForSelector('[data-part=folio] canvas')
+  await page.evaluate(() => {
+    localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: 'none', countdown: 0, sampleOffered: true }))
+  })
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  if (browser) rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+  app?.stop()
+})
+
+async function solve(question: number) {
+  await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-${question}`)
+  await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
+  frame = (await (await page.waitForSelector('[data-part=frame]'))!.boundingBox())!
+}
+const at = (x: number, y: number) => [frame.x + frame.width * x, frame.y + frame.height * y] as const
+const tap = (x: number, y: number) => page.mouse.click(...at(x, y))
+async function drag(...spots: [number, number][]) {
+  await page.mouse.move(...at(...spots[0]!))
+  await page.mouse.down()
+  for (const spot of spots.slice(1)) await page.mouse.move(...at(...spot), { steps: 12 })
+  await page.mouse.up()
+}
+const keys = async (...names: string[]) => { for (const name of names) await page.keyboard.press(name as 'Enter') }
+const count = (selector: string, n: number) => page.waitForFunction((s: string, wanted: number) => document.querySelectorAll(s).length === wanted, {}, selector, n)
+async function record() {
+  await keys('r')
+  await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+}
+/** Ends the take. @returns its log */
+async function stop(): Promise<Logged[]> {
+  await keys('s')
+  await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+  return page.evaluate(() => new Promise<Logged[]>((resolve) => {
+    const open = indexedDB.open('orthograph')
+    open.onsuccess = () => {
+      const transaction = open.result.transaction(['takes', 'journal'])
+      const takes = transaction.objectStore('takes').getAll(), rows = transaction.objectStore('journal').getAll()
+      transaction.oncomplete = () => {
+        open.result.close()
+        const [last] = (takes.result as { id: string, doc: { startedAt: string } }[]).sort((p, q) => q.doc.startedAt.localeCompare(p.doc.startedAt))
+        resolve((rows.result as { takeId: string, seq: number, entries: Logged[] }[]).filter(r => r.takeId === last!.id).sort((p, q) => p.seq - q.seq).flatMap(r => r.entries))
+      }
+    }
+  }))
+}
+
+describe('before a take', () => {
+  it('lines are typed with a mouse, lined up, and held; a half typed one says what is missing', async () => {
+    await solve(6)
+    await keys('t')
+    await tap(0.1, 0.45)
+    await page.waitForSelector('[data-part=line-editor] input:focus')
+    await page.keyboard.type('15 - 8 * 6.5 = -37')
+    await page.waitForSelector('[data-part=line-preview] path')
+    await keys('Enter')
+    await page.waitForFunction(() => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement | null)?.value === '')
+    await keys('ArrowUp')
+    expect(await page.$eval('[data-part=line-editor] input', e => (e as HTMLInputElement).value)).toBe('15 - 8 * 6.5 = -37')
+    await page.click('[data-part=line-editor] input', { count: 3 })
+    await page.keyboard.type('T = @4(-37 "°C")')
+    await page.keyboard.down('Shift'); await keys('Enter'); await page.keyboard.up('Shift')
+    await count('[data-part=line-editor]', 0)
+    await count('[data-part=held] li', 2)
+    await tap(0.1, 0.8)
+    await page.waitForSelector('[data-part=line-editor] input:focus')
+    await keys('Escape')
+    await count('[data-part=line-editor]', 0)
+  })
+  it('a guide is held from what was typed; numbers it cannot work with are answered', async () => {
+    await keys('g')
+    await page.waitForSelector('[data-part=guide-text]')
+    const field = await page.waitForSelector('[data-part=guide-text] input, input[data-part=guide-text]')
+    await field!.click()
+    await page.keyboard.type('eight - two')
+    await keys('Enter')
+    await page.waitForSelector('[data-part=tool-trouble]')
+    await field!.click({ count: 3 })
+    await page.keyboard.type('8000 - 2347')
+    await keys('Enter')
+    await count('[data-part=held] li', 3)
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  })
+  it('held lines are rehearsed, and stay for the take', async () => {
+    await keys('h', 'h')
+    await page.waitForFunction(() => [...document.querySelectorAll('[data-part=held] li')].filter(e => e.textContent?.includes('✓')).length === 2)
+    await page.waitForSelector('[data-part=spoken] math mn')
+    await page.keyboard.down('Control'); await keys('z', 'z'); await page.keyboard.up('Control')
+    await page.waitForFunction(() => ![...document.querySelectorAll('[data-part=held] li')].some(e => e.textContent?.includes('✓')))
+  })
+})
+
+describe('in a take', () => {
+  it('everything that was held comes by one key, and the guide writes its moves', async () => {
+    await record()
+    await keys('h', 'h', 'h', 'g', 'n', 'n', 'n')
+    await page.waitForFunction(() => document.querySelector('[data-part=said]')?.textContent?.includes('9 − 4 = 5'))
+    await keys('Tab', '7')
+    const log = await stop()
+    expect(log.filter(e => e.held).map(e => e.thing!.kind)).toEqual(['line', 'line', 'guide'])
+    expect(log.filter(e => e.type === 'write' && e.guide)).toHaveLength(3)
+    expect(log.filter(e => e.type === 'write' && !e.guide)).toHaveLength(1)
+  })
+  it('ink is straightened, chosen, moved, recoloured, copied, grown and rubbed out; words are marked; students look closer', async () => {
+    await solve(6)
+    await record()
+    await keys('x')
+    await drag([0.2, 0.6], [0.5, 0.605])
+    await keys('x')
+    await drag([0.2, 0.75], [0.25, 0.72], [0.3, 0.78])
+    await keys('v')
+    await drag([0.15, 0.68], [0.35, 0.68], [0.35, 0.84], [0.15, 0.84], [0.15, 0.7])
+    await page.waitForSelector('[data-part=chosen]')
+    await keys('ArrowDown', '4')
+    await page.keyboard.down('Control'); await keys('c'); await page.keyboard.up('Control')
+    await keys('Delete')
+    await count('[data-part=chosen]', 0)
+    await keys('m')
+    await drag([0.12, 0.115], [0.3, 0.12])
+    await keys('i')
+    await drag([0.1, 0.05], [0.6, 0.3])
+    await tap(0.8, 0.8)
+    await keys('z')
+    await drag([0.1, 0.05], [0.4, 0.3])
+    await page.waitForFunction((w: number) => document.querySelector('[data-part=frame]')!.getBoundingClientRect().width < w * 0.7, {}, frame.width)
+    await tap(0.2, 0.2)
+    await page.waitForFunction((w: number) => document.querySelector('[data-part=frame]')!.getBoundingClientRect().width > w * 0.95, {}, frame.width)
+    await keys('y')
+    await drag([0.3, 0.3], [0.5, 0.4])
+    await keys('q')
+    await page.waitForSelector('[data-part=refer] button')
+    await page.click('[data-part=refer] button')
+    await see(page, 'Looking at')
+    await keys('q')
+    await count('[data-part=refer]', 0)
+    const log = await stop()
+    const shape = log.find(e => e.thing?.kind === 'shape')!
+    expect([shape.thing!.shape, shape.instead!.length]).toEqual(['line', 1])
+    expect(log.filter(e => e.type === 'alter').length).toBeGreaterThanOrEqual(2)
+    expect(log.some(e => e.type === 'alter' && e.role === 'answer')).toBe(true)
+    expect(log.filter(e => e.type === 'erase')).toHaveLength(1)
+    expect(log.find(e => e.thing?.kind === 'mark')!.thing!.boxes).toHaveLength(1)
+    expect(log.filter(e => e.type === 'spot').map(e => e.box !== null)).toEqual([true, false])
+    expect(log.filter(e => e.type === 'look').map(e => e.box !== null)).toEqual([true, false])
+    expect(log.filter(e => e.type === 'trail')).toHaveLength(1)
+    expect(log.filter(e => e.type === 'frame')).toHaveLength(2)
+  })
+  it('options fall with a reason and one is chosen, by keys alone; a tally takes the numbers it passes', async () => {
+    await solve(3)
+    await record()
+    await keys('o')
+    await keys('a', 'c')
+    await page.keyboard.down('Shift'); await keys('B'); await page.keyboard.up('Shift')
+    await page.waitForFunction(() => /A\s*ruled out.*B\s*answer.*C\s*ruled out/s.test(document.querySelector('[data-part=tool-options]')!.textContent!))
+    await keys('u')
+    const number = (await page.waitForSelector('[data-part=tool-options] input'))!
+    for (const [n, x] of [['899', 0.3], ['540', 0.45]] as const) {
+      await number.click({ count: 3 })
+      await page.keyboard.type(n)
+      await tap(x, 0.7)
+    }
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+    const log = await stop()
+    expect(log.filter(e => e.thing?.kind === 'option').map(e => e.thing!.state)).toEqual(['out', 'out', 'answer'])
+    expect(log.filter(e => e.thing?.kind === 'tally').at(-1)!.thing!.numbers).toEqual(['899', '540'])
+  })
+  it('a figure is drawn from its measures', async () => {
+    await solve(5)
+    await record()
+    await keys('f')
+    await page.waitForSelector('[data-part=figure-text]')
+    await tap(0.3, 0.5)
+    await wait(900)
+    const log = await stop()
+    expect(log.filter(e => e.thing?.kind === 'figure')).toHaveLength(1)
+    expect(page.faults).toEqual([])
+  })
+})
