@@ -10,7 +10,7 @@ import { join } from 'node:path'
 import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { BoardIndex } from '../core/take'
 import { OutlineCache, sceneOf } from '../core/scene'
-import { seededRandom } from '../core/ink'
+import { seededRandom, straighten } from '../core/ink'
 import { freePort, launch, openPage, press, startApp } from '../tests/support/browser'
 import { makeLesson } from './lesson'
 import { makers } from './papers/make'
@@ -112,7 +112,46 @@ async function memory(browser: Browser) {
   close()
 }
 
-/** Cost of pen events in the built application, with 20,000 points on the board: the handlers' own time and that of drawing. */
+/** Forty typed lines and ten guides, by the tools themselves; and how long a typed line takes from its key to its picture. */
+async function fillBoard(page: Page, box: { x: number, y: number, width: number, height: number }) {
+  await page.keyboard.press('t')
+  const waits: number[] = []
+  for (let n = 0; n < 8; n++) {
+    await page.mouse.click(box.x + 20 + (n % 4) * 190, box.y + 40 + Math.floor(n / 4) * 210)
+    await page.waitForSelector('[data-part=line-editor] input:focus')
+    for (let k = 0; k < 5; k++) {
+      await page.keyboard.type(`${n}x-${k}`)
+      const began = await page.evaluate(() => performance.now())
+      await page.keyboard.type('=17')
+      // A text, not a function: it waits in the page for the sign that the last key brings.
+      await page.waitForFunction(`document.querySelectorAll('[data-part=line-preview] path').length >= ${n > 9 ? 8 : 7}`, { polling: 'raf' })
+      waits.push((await page.evaluate(() => performance.now())) - began)
+      await page.keyboard.press('Enter')
+      await page.waitForFunction('document.querySelector("[data-part=line-editor] input")?.value === ""')
+    }
+    await page.keyboard.press('Escape')
+  }
+  report('three keys of a typed line until it stands typeset, median', median(waits), 'ms', 180, 'less')
+  await page.keyboard.press('g')
+  for (let n = 0; n < 10; n++) await page.mouse.click(box.x + 330 + (n % 5) * 20 + n * 40, box.y + 380 + (n % 2) * 10)
+  await page.keyboard.press('1')
+}
+
+/** Straightening, in this process: strokes of 60 to 2000 samples. */
+function straightening() {
+  const random = seededRandom(5)
+  const costs: number[] = []
+  for (let n = 0; n < 400; n++) {
+    const samples = 60 + Math.floor(random() * 1940), turn = random() * 6
+    const points = Array.from({ length: samples }, (_, i) => [200 + 90 * Math.cos(turn + (i * 6.2) / samples) + random(), 200 + (40 + n % 60) * Math.sin(turn + (i * 6.2) / samples) + random(), 0.5, i * 4]).flat()
+    const began = performance.now()
+    straighten(points)
+    costs.push(performance.now() - began)
+  }
+  report('straightening a stroke, p95', p95(costs), 'ms', 16, 'less')
+}
+
+/** Cost of pen events in the built application, with a full board: the handlers' own time and that of drawing. */
 async function pen(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
   // A text, not a function: it runs in the page before anything else, without this file's own helpers.
@@ -140,12 +179,13 @@ async function pen(browser: Browser, origin: string) {
     await Promise.all(Array.from({ length: points }, (_, i) => send('mouseMoved', i + 1)))
     await send('mouseReleased', points)
   }
+  await fillBoard(page, box)
   for (let n = 0; n < 210; n++) await write(n, 96)
   await page.evaluate(() => { (window as unknown as { costs: number[] }).costs.length = 0 })
   for (let n = 0; n < 25; n++) await write(n, 60)
   const costs = await page.evaluate(() => (window as unknown as { costs: number[] }).costs)
   console.log(`        ${costs.length} handlers and drawings measured, median ${median(costs).toFixed(2)} ms`)
-  report('pen event with 20,000 points on the board, p95', p95(costs), 'ms', 4, 'less')
+  report('pen event with 20,000 points, 40 lines and 10 guides, p95', p95(costs), 'ms', 4, 'less')
   await page.keyboard.press('s')
   await page.waitForSelector('[data-part=proof-board]')
   await page.close()
@@ -217,6 +257,7 @@ async function photo(browser: Browser, origin: string) {
 }
 
 if (wanted('board')) boards()
+if (wanted("straighten")) straightening()
 if (wanted('questions')) await questions()
 const app = await startApp()
 const browser = await launch()

@@ -50,4 +50,5 @@ const bench = useBench()
 .tool + .tool { border-left: 1px solid var(--rule-fine); }
 .tool:hover { background: var(--ui-bg-elevated); }
 .tool.chosen { background: var(--ui-bg-elevated); border-top-color: var(--frame); font-weight: 700; }
+@media (max-width: 1150px) { .tool { padding: 0 0.1rem; font-size: 0.6875rem; } .tool .key { padding: 0 0.2rem; min-width: 0; font-size: 0.625rem; } }
 </style>

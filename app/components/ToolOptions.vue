@@ -97,7 +97,7 @@ const resting = computed(() => !bench.live)
           icon="i-lucide-copy"
           @click="bench.copyChosen()"
         >
-          Copy <kbd class="key">Ctrl C</kbd>
+          Copy <kbd class="key whitespace-nowrap">Ctrl C</kbd>
         </UButton>
         <UButton
           color="neutral"

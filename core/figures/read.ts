@@ -85,7 +85,7 @@ function parse(kind: FigureKind, text: string): FigureSpec | null {
     }
     case 'circuit': {
       const [symbol = '', label = ''] = list(text, /,/)
-      return symbol ? { figure: 'circuit', symbol, label: label && !/["`]/.test(label) ? `"${label}"` : label } : null
+      return symbol ? { figure: 'circuit', symbol, label: /\s/.test(label) && !label.includes('"') ? `"${label}"` : label } : null
     }
     case 'table': {
       const rows = list(text, /\|/).map(r => list(r, /,/).slice(0, 12)).slice(0, 30)

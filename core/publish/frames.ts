@@ -7,6 +7,8 @@ export type FrameMode = 'steady' | 'on-change'
 export const STEADY_RATE = 30
 /** Growing ink needs no more pictures a second than this to look continuous. */
 export const CHANGE_RATE = 12
+/** Pictures a second while the view moves; a multiple of the rate for ink. */
+export const MOVE_RATE = 36
 /** The picture is repeated at least this often, ms: one very long frame makes players seek wrongly. */
 export const REPEAT_MS = 1000
 /** Key frames come at least this often, ms. */
@@ -18,12 +20,15 @@ export interface FrameTime { t: number, duration: number, key: boolean, fresh: b
 /**
  * The pictures of a cut.
  * @param changes take times (ms, ascending) at which the board changes
+ * @param moves take times (ms, ascending) at which the whole view moves, which needs more pictures than ink does
  * @param keys cut times (ms) that need a key frame: chapter starts
  */
-export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode, keys: readonly number[]): FrameTime[] {
-  const tick = 1000 / (mode === 'steady' ? STEADY_RATE : CHANGE_RATE)
+export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode, keys: readonly number[], moves: readonly number[] = []): FrameTime[] {
+  const tick = 1000 / (mode === 'steady' ? STEADY_RATE : moves.length ? MOVE_RATE : CHANGE_RATE)
   const ticks = Math.max(1, Math.ceil(cut.duration / tick - 1e-6))
   const changed = changedTicks(cut, changes, tick, ticks)
+  const moving = changedTicks(cut, moves, tick, ticks)
+  let waiting = false
   const keyTicks = new Set(keys.map(k => Math.min(ticks - 1, Math.ceil(k / tick - 1e-6))))
   const out: FrameTime[] = []
   let lastFrame = -Infinity
@@ -31,9 +36,13 @@ export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode
   for (let i = 0; i < ticks; i++) {
     const t = i * tick
     const key = i === 0 || keyTicks.has(i) || t - lastKey >= KEY_MS - 1e-6
-    const due = mode === 'steady' || key || changed[i] === 1 || t - lastFrame >= REPEAT_MS - 1e-6
+    // A change may wait for the next picture of its rate, but is never left out.
+    waiting ||= changed[i] === 1
+    const ink = waiting && (moving[i] === 1 || t - lastFrame >= 1000 / CHANGE_RATE - 1e-6)
+    const due = mode === 'steady' || key || ink || t - lastFrame >= REPEAT_MS - 1e-6 || (waiting && i === ticks - 1)
     if (!due) continue
-    out.push({ t, duration: 0, key, fresh: i === 0 || changed[i] === 1 })
+    out.push({ t, duration: 0, key, fresh: i === 0 || waiting })
+    waiting = false
     lastFrame = t
     if (key) lastKey = t
   }

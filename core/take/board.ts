@@ -43,6 +43,7 @@ export class BoardIndex {
   private readonly revealed = new Map<string, Operation[]>()
   private readonly looks = new Looks()
   private readonly moments: number[] = []
+  private readonly travels: number[] = []
   private sorted = true
   private readonly frames: { t: number, frame: Frame }[] = []
 
@@ -62,6 +63,7 @@ export class BoardIndex {
     }
     if (event.type === 'look') {
       this.looks.look(event)
+      for (let t = event.t; t <= event.t + event.over; t += TICK_MS) this.travels.push(t)
       return this.every(event.t, event.t + event.over)
     }
     if (event.type === 'spot') {
@@ -149,6 +151,11 @@ export class BoardIndex {
       this.sorted = true
     }
     return this.moments
+  }
+
+  /** Moments (ms, ascending) at which the view itself moves. */
+  movements(): readonly number[] {
+    return this.travels
   }
 
   private operation(id: string, t: number): Operation {

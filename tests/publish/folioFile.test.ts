@@ -38,7 +38,7 @@ describe('the folio file', () => {
     const after = await readFolioFile(await archiveBlob(folioFiles(demo)), 'demo.folio')
     expect(after.folio).toEqual(demo.folio)
     expect(after.takes.map(t => t.events)).toEqual(demo.takes.map(t => t.events))
-    expect(demo.folio.questions.filter(q => q.ledger)).toHaveLength(3)
+    expect(demo.folio.questions.filter(q => q.ledger)).toHaveLength(5)
     expect(demo.folio.pages).toHaveLength(2)
   })
   it.each([

@@ -57,6 +57,17 @@ describe('when pictures are made', () => {
     const short = new Cut({ takeId: 't', steps: [ledger.steps[0]!] }, 30)
     expect(frameTimes(short, [], 'on-change', [])).toEqual([{ t: 0, duration: 30, key: true, fresh: true }])
   })
+  it('has more pictures only while the view moves, and leaves no change out', () => {
+    const moves = Array.from({ length: 21 }, (_, i) => 2000 + i * 33)
+    const changes = [...Array.from({ length: 200 }, (_, i) => 500 + i * 5), ...moves].sort((a, b) => a - b)
+    const plain = new Cut({ takeId: 't', steps: [{ id: 'a', t: 0, title: '', words: '', struck: false }] }, 4000)
+    const frames = frameTimes(plain, changes, 'on-change', [], moves)
+    const between = (a: number, b: number) => frames.filter(f => f.t >= a && f.t < b && f.fresh).length
+    expect(between(2000, 2660)).toBeGreaterThanOrEqual(19)
+    expect(between(500, 1500)).toBeLessThanOrEqual(13)
+    // Every change is in a picture by at most one period of the ink rate later.
+    for (const c of changes) expect(frames.some(f => f.fresh && f.t >= c && f.t <= c + 1000 / 12 + 30)).toBe(true)
+  })
 })
 
 describe('chapters inside files', () => {

@@ -81,7 +81,7 @@ export async function renderVideo(job: RenderJob, file: OpenFile, progress: (p: 
       const drawer = await PieceDrawer.open(piece, canvas)
       const sound = cutSound(drawer.cut, piece.sound)
       const keys = job.chapters.map(c => c.t - offset).filter(t => t >= 0 && t < drawer.cut.duration)
-      for (const frame of frameTimes(drawer.cut, drawer.board.changes(), job.mode, keys)) {
+      for (const frame of frameTimes(drawer.cut, drawer.board.changes(), job.mode, keys, drawer.board.movements())) {
         if (signal.aborted) throw cancelled()
         if (frame.fresh) { drawer.draw(frame.t); count.drawn++ }
         const sample = new VideoSample(canvas, { timestamp: (offset + frame.t) / 1000, duration: frame.duration / 1000 })

@@ -288,7 +288,7 @@ useSolveKeys({
         />
         <PenTray
           class="absolute"
-          :style="{ top: `${Math.max(8, framePx.top)}px`, ...(settings.remembered.traySide === 'right' ? { left: `${framePx.left + framePx.width + 14}px` } : { left: `${framePx.left - 108}px` }) }"
+          :style="{ top: `max(8px, min(${framePx.top}px, calc(100% - 526px)))`, ...(settings.remembered.traySide === 'right' ? { left: `${framePx.left + framePx.width + 14}px` } : { left: `${framePx.left - 108}px` }) }"
           :tool="bench.tool"
           :can-undo="canUndo"
           :can-redo="canRedo"
