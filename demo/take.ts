@@ -64,7 +64,7 @@ async function perform(move: Move, desk: Desk, t: number): Promise<{ events: Tak
   const at = (p: { x: number, y: number }) => ({ x: region.x + p.x, y: region.y + p.y })
   const place = (thing: Thing, over: number): { events: TakeEvent[], end: number } => ({ events: [{ type: 'place', t, id: newId(), thing, over }], end: t + over })
   if ('guide' in move) {
-    const thing: GuideThing = { kind: 'guide', at: at(move), cell: move.cell, spec: move.guide }
+    const thing: GuideThing = { kind: 'guide', at: at(move), cell: move.cell, spec: move.guide, text: '' }
     const made = place(thing, 300)
     desk.guide = { id: (made.events[0] as { id: string }).id, thing }
     desk.moves = 0

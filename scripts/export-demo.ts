@@ -33,12 +33,12 @@ export async function exportDemo({ out, container = 'mp4', mode = 'on-change', w
       return path
     }
     await page.goto(`${app.origin}/folio/balloon-day/publish`)
-    await press(page, 'Render 4 videos')
+    await press(page, 'Render 6 videos')
     await page.waitForSelector('[data-part=render-tasks]')
     await page.waitForFunction(() => !document.querySelector('[data-part=render-tasks]'), { timeout: 600_000, polling: 250 })
     const videos = (await page.$$('[data-part=video]')).length
     const troubles = await page.$$eval('[data-trouble]', all => all.map(e => (e as HTMLElement).innerText))
-    if (videos !== 4 || troubles.length) throw new Error(`rendering failed: ${videos} videos; ${troubles.join('; ')}`)
+    if (videos !== 6 || troubles.length) throw new Error(`rendering failed: ${videos} videos; ${troubles.join('; ')}`)
     for (let i = 1; i <= videos; i++) {
       const row = `[data-part=video]:nth-child(${i})`
       // The browser asks before it takes more than ten downloads from one visit; a new visit begins to count anew.

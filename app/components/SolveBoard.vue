@@ -106,6 +106,8 @@ const listener: PenListener = {
   },
 }
 const backToFrame = () => { pan.value = { dx: 0, dy: 0, grow: 1 } }
+const cross = useBoardCursor(listener, view, scale)
+const crossPx = computed(() => cross.at.value && toPx({ ...cross.at.value, w: 0, h: 0 }))
 function wheel(e: WheelEvent) {
   if (e.ctrlKey) listener.pinch!(Math.exp(-e.deltaY / 300), { x: e.offsetX, y: e.offsetY }, 0, 0)
   else listener.pinch!(1, { x: 0, y: 0 }, -e.deltaX, -e.deltaY)
@@ -161,6 +163,7 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
       :class="cursor"
       aria-label="The page to write on"
       @wheel.prevent="wheel"
+      @pointermove="cross.at.value && cross.leave()"
     />
     <div
       class="outside pointer-events-none absolute"
@@ -186,6 +189,12 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
     >
       <span class="absolute -right-1.5 -bottom-1.5 size-3 border border-(--frame) bg-default" />
     </div>
+    <span
+      v-if="crossPx"
+      class="pointer-events-none absolute size-6 -translate-x-1/2 -translate-y-1/2 border-2 border-(--frame) bg-(--frame)/15"
+      :style="{ left: `${crossPx.left}px`, top: `${crossPx.top}px` }"
+      data-part="cursor"
+    />
     <p
       v-if="measure"
       class="pointer-events-none absolute border border-(--rule) bg-default px-2 text-sm"

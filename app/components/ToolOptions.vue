@@ -154,7 +154,7 @@ const resting = computed(() => !bench.live)
         :title="resting ? 'Held for the take, or tap on the page' : 'Or tap on the page'"
         @click="guides.placeGuide(middle())"
       >
-        {{ resting ? 'Hold' : 'Place' }}
+        {{ guides.editing ? 'Change' : resting ? 'Hold' : 'Place' }}
       </UButton>
       <UButton
         class="h-11"
@@ -190,7 +190,7 @@ const resting = computed(() => !bench.live)
         class="h-11"
         @click="guides.placeFigure(middle())"
       >
-        {{ resting ? 'Hold' : 'Place' }}
+        {{ guides.editing ? 'Change' : resting ? 'Hold' : 'Place' }}
       </UButton>
       <UPopover v-if="FIGURE_HINTS[r.figure as FigureKind]">
         <UButton

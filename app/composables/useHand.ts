@@ -165,6 +165,7 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
   function openChosen() {
     const hit = bench.board.things.find(t => t.id === bench.selection[0])
     if (hit?.thing.kind === 'line') bench.editLine(hit.id, hit.thing as LineThing)
+    else if (hit) guides.edit(hit.id, hit.thing)
   }
 
   /** 16:9 round a piece of the page; never so near that a single letter fills the picture. */
@@ -186,7 +187,9 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
 
   /** What is seen of a gesture while it is made. */
   function gesture(): Mark[] {
-    if (!doing || doing.path.length < 2) return []
+    const shape = bench.tool === 'choose' ? chosenShape() : undefined
+    const handles = shape?.thing.kind === 'shape' ? shape.thing.handles.map((h): Mark => ({ d: ellipsePath(h.x, h.y, 5 / scale.value), fill: '#ffffff', stroke: '#1d3f8f', width: 1.4 / scale.value })) : []
+    if (!doing || doing.path.length < 2) return handles
     const from = doing.path[0]!, to = doing.path[doing.path.length - 1]!
     const line = { stroke: '#1d3f8f', width: 1.2 / scale.value, dash: [5 / scale.value, 4 / scale.value] }
     if (doing.what === 'ring') return [{ d: polyline(doing.path, true), ...line }]

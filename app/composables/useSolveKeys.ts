@@ -1,5 +1,5 @@
 import { PEN_ROLES } from '#core/ink'
-import { TOOLS } from '../board/tools'
+import { isPen, TOOLS } from '../board/tools'
 
 /** What the Solve screen itself can do. */
 export interface SolveActions { record(): void, stop(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, writeSimulated(): void }
@@ -12,6 +12,8 @@ export function useSolveKeys(act: SolveActions) {
   const guides = useGuides()
   const choosing = () => bench.tool === 'choose' && bench.selection.length > 0
   const inSquares = () => bench.tool === 'guide' && guides.active !== null
+  /** With a pen in hand; with a tool, the arrows are its own. */
+  const writing = () => isPen(bench.tool) || bench.tool === 'eraser'
   const nudge = (x: number, y: number) => () => bench.nudge(x, y)
 
   useStageKeys('Solve', [
@@ -46,8 +48,8 @@ export function useSolveKeys(act: SolveActions) {
     { key: 'd', label: 'Copy the last typed line and change it', run: bench.copyLastLine },
     { key: 'shift+d', label: 'Copy the last written line below', run: bench.copyLastInk },
     { key: '0', label: 'The whole frame in view again', run: () => act.backToFrame() },
-    { key: 'ArrowRight', label: 'Next frame of the question', run: () => act.stepFrame(1) },
-    { key: 'ArrowLeft', label: 'The frame before', run: () => act.stepFrame(-1) },
+    { key: 'ArrowRight', label: 'Next frame of the question', run: () => act.stepFrame(1), when: writing },
+    { key: 'ArrowLeft', label: 'The frame before', run: () => act.stepFrame(-1), when: writing },
     { key: 'q', label: 'Refer to an earlier question, and back', run: act.refer },
     { key: 'l', label: 'Reference sheets', run: act.lookUp },
     { key: 'ctrl+z', label: 'Undo', run: recording.undo },

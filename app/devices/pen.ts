@@ -90,6 +90,7 @@ export function listenToPen(element: HTMLElement, listener: PenListener): Pen {
   }
   const up = (e: PointerEvent) => {
     fingers.delete(e.pointerId)
+    if (e.pointerType === 'pen') penSeen = e.timeStamp
     if (e.pointerId !== active?.id) return
     active = null
     listener.up()

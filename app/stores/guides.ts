@@ -1,4 +1,4 @@
-import { asTrouble, unionOf, type GuideThing, type OptionThing, type Spot } from '#core/folio'
+import { asTrouble, unionOf, type GuideSpec, type GuideThing, type OptionThing, type Spot, type Thing } from '#core/folio'
 import { FIGURE_KINDS, layFigure, readFigure } from '#core/figures'
 import { GUIDE_KINDS, layGuide, pathsOfCell, readGuide, writeMove, type GuideKind, type GuideLayout } from '#core/guides'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
@@ -10,6 +10,10 @@ import { figureSets, typesetLine } from '../work/typeset'
 /** One centimetre in points: the unit of a figure that is drawn to scale. */
 const CENTIMETRE = 28.3465
 
+function kindOfGuide(spec: GuideSpec): GuideKind {
+  return spec.guide === 'columns' ? spec.operation : spec.guide === 'division' ? 'divide' : spec.guide === 'bar' ? spec.bar : spec.guide
+}
+
 /** Layout guides, figures and options in the hand: what is typed for them, and what is done with them on the board. */
 export const useGuides = defineStore('guides', () => {
   const bench = useBench()
@@ -20,6 +24,8 @@ export const useGuides = defineStore('guides', () => {
   /** What the last move would be said like. */
   const said = ref('')
   const activeId = ref<string | null>(null)
+  /** The guide or figure that is being changed: its id on the board. */
+  const editing = ref<string | null>(null)
   /** The square that typed digits go into. */
   const cell = ref<{ col: number, row: number } | null>(null)
   let following: { guide: string, col: number, row: number, ids: string[] } | null = null
@@ -42,6 +48,34 @@ export const useGuides = defineStore('guides', () => {
     catch (error) { trouble.value = asTrouble(error, 'reading what was typed') }
   }
 
+  /** Opens a guide or figure of the board with what was typed for it, to be changed. */
+  function edit(id: string, thing: Thing) {
+    if (thing.kind === 'figure') {
+      settings.remembered.figure = thing.spec.figure
+      texts.value[`figure:${thing.spec.figure}`] = thing.text
+    }
+    else if (thing.kind === 'guide') {
+      const kind = kindOfGuide(thing.spec)
+      settings.remembered.guide = kind
+      texts.value[kind] = thing.text
+      activeId.value = id
+    }
+    else return
+    bench.choose(thing.kind)
+    editing.value = id
+  }
+
+  /** Puts what is being changed in its own place and size. @returns whether there was something to change */
+  function changed(thing: Thing): boolean {
+    const before = bench.board.things.find(t => t.id === editing.value)?.thing
+    if (!editing.value || !before || before.kind !== thing.kind) return false
+    const kept = thing.kind === 'guide' && before.kind === 'guide' ? { ...thing, at: before.at, cell: before.cell } : thing.kind === 'figure' && before.kind === 'figure' ? { ...thing, at: before.at } : thing
+    bench.act('changing it', () => recording.desk.change(editing.value!, kept, performance.now()))
+    editing.value = null
+    return true
+  }
+  watch(() => bench.tool, () => { editing.value = null }, { flush: 'sync' })
+
   /** Places the chosen guide with its top left corner at a spot. */
   function placeGuide(at: Spot) {
     const kind = settings.remembered.guide
@@ -53,7 +87,9 @@ export const useGuides = defineStore('guides', () => {
       const room = bench.frameBox
       // As large as usual handwriting, or smaller where it would not fit beside its place.
       const side = Math.max(6, Math.min(20, (room.x + room.w - at.x) / cols, (room.y + room.h - at.y) / rows))
-      const id = bench.put({ kind: 'guide', at, cell: side, spec }, `${text} (${label})`)
+      const thing: Thing = { kind: 'guide', at, cell: side, spec, text }
+      if (changed(thing)) return
+      const id = bench.put(thing, `${text} (${label})`)
       if (id) activeId.value = id
     })
   }
@@ -67,7 +103,8 @@ export const useGuides = defineStore('guides', () => {
       const extent = extentOf(layFigure(spec))
       const room = bench.frameBox
       const unit = settings.remembered.toScale && spec.figure !== 'axes' ? CENTIMETRE : Math.min((room.w * 0.4) / extent.w, (room.h * 0.42) / extent.h, spec.figure === 'circuit' ? 30 : spec.figure === 'molecule' ? 44 : spec.figure === 'table' ? 13 : 400)
-      bench.put({ kind: 'figure', at, unit: Math.max(0.01, Math.min(1000, unit)), role: bench.role, spec, sets: await figureSets(spec) }, text)
+      const thing: Thing = { kind: 'figure', at, unit: Math.max(0.01, Math.min(1000, unit)), role: bench.role, spec, text, sets: await figureSets(spec) }
+      if (!changed(thing)) bench.put(thing, text)
     })
   }
 
@@ -152,7 +189,7 @@ export const useGuides = defineStore('guides', () => {
 
   const options = computed(() => bench.question?.options ?? [])
   function stateOf(label: string): OptionThing['state'] | 'open' {
-    const found = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === label)?.thing
+    const found = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === label)?.thing ?? (bench.live ? undefined : bench.held.findLast(h => h.thing.kind === 'option' && h.thing.label === label)?.thing)
     return found?.kind === 'option' ? found.state : 'open'
   }
 
@@ -167,6 +204,8 @@ export const useGuides = defineStore('guides', () => {
       const reason = settings.remembered.reason.trim()
       const set = state !== 'kept' && reason ? await typesetLine(reason, 'words') : null
       const thing: OptionThing = { kind: 'option', label: option.label, box: { ...box }, state, reason: set ? reason : '', set, at: reasonPlace(box, set, options.value.flatMap(o => o.id !== option.id && o.place?.pageId === bench.page?.id && o.place ? [o.place.box] : [])) }
+      // Before a take it is held, with its reason; the same again drops it.
+      if (!bench.live) return holdOption(thing)
       bench.act('marking the option', () => {
         if (before?.thing.kind === 'option' && before.thing.state === state) recording.desk.erase([before.id], performance.now())
         else if (before) recording.desk.change(before.id, thing, performance.now())
@@ -174,7 +213,13 @@ export const useGuides = defineStore('guides', () => {
       })
     })
   }
+  const NAMES = { out: 'is out', kept: 'stays', answer: 'is the answer' }
+  function holdOption(thing: OptionThing) {
+    const same = bench.held.findIndex(h => h.thing.kind === 'option' && h.thing.label === thing.label && h.thing.state === thing.state)
+    if (same >= 0) bench.changeHeld('drop a held line', (all) => { all.splice(same, 1) })
+    else bench.hold(thing, `${thing.label} ${NAMES[thing.state]}${thing.reason ? `: ${thing.reason}` : ''}`)
+  }
   const optionAt = (p: Spot) => options.value.find(o => o.place?.pageId === bench.page?.id && o.place && p.x >= o.place.box.x - 8 && p.x <= o.place.box.x + o.place.box.w + 8 && p.y >= o.place.box.y - 4 && p.y <= o.place.box.y + o.place.box.h + 4)
 
-  return { texts, trouble, said, active, activeId, cell, layout, done, next, options, textOf, placeGuide, placeFigure, fillNext, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
+  return { texts, editing, edit, trouble, said, active, activeId, cell, layout, done, next, options, textOf, placeGuide, placeFigure, fillNext, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
 })

@@ -64,8 +64,8 @@ export const GuideSpec = z.discriminatedUnion('guide', [
   z.object({ guide: z.literal('balance'), left: number, right: number }),
 ])
 export type GuideSpec = z.infer<typeof GuideSpec>
-/** A guide with its top left corner and the side of its square cells, points. */
-export const GuideThing = z.object({ kind: z.literal('guide'), at: spot, cell: finite.min(6).max(120), spec: GuideSpec })
+/** A guide with its top left corner and the side of its square cells, points; `text` is what was typed for it. */
+export const GuideThing = z.object({ kind: z.literal('guide'), at: spot, cell: finite.min(6).max(120), spec: GuideSpec, text: line(300).default('') })
 export type GuideThing = z.infer<typeof GuideThing>
 
 const length = finite.positive().max(1e6)
@@ -84,7 +84,7 @@ export const FigureSpec = z.discriminatedUnion('figure', [
 ])
 export type FigureSpec = z.infer<typeof FigureSpec>
 /** A figure at its top left corner; `unit` is how many points one of its own units takes; its labels typeset, by their source. */
-export const FigureThing = z.object({ kind: z.literal('figure'), at: spot, unit: finite.positive().max(1000), role, spec: FigureSpec, sets: z.record(z.string().max(200), Typeset) })
+export const FigureThing = z.object({ kind: z.literal('figure'), at: spot, unit: finite.positive().max(1000), role, spec: FigureSpec, text: line(300).default(''), sets: z.record(z.string().max(200), Typeset) })
 export type FigureThing = z.infer<typeof FigureThing>
 
 /** A way over a figure that takes the numbers it passes, with their list and running total at `at`; `colour` tells it from other ways. */

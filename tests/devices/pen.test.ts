@@ -70,11 +70,11 @@ describe('pen, finger and mouse', () => {
   }
   it('are told apart, and only a pen has pressure', () => {
     const { sheet, strokes } = setUp()
-    for (const pointerType of ['pen', 'touch', 'mouse']) {
+    for (const pointerType of ['touch', 'mouse', 'pen']) {
       sheet.dispatchEvent(event('pointerdown', { pointerType }))
       sheet.dispatchEvent(event('pointerup', { pointerType }))
     }
-    expect(strokes.map(s => [s.tool, s.samples[0]!.pressure])).toEqual([['pen', 0.7], ['touch', 0.5], ['mouse', 0.5]])
+    expect(strokes.map(s => [s.tool, s.samples[0]!.pressure])).toEqual([['touch', 0.5], ['mouse', 0.5], ['pen', 0.7]])
     expect(strokes[0]!.samples[0]).toMatchObject({ x: 10, y: 10 })
   })
   it('give every sample between two frames', () => {
@@ -86,7 +86,7 @@ describe('pen, finger and mouse', () => {
   })
   it('leave out a second finger and other buttons; the eraser end erases', () => {
     const { sheet, strokes } = setUp()
-    sheet.dispatchEvent(event('pointerdown', { button: 2 }))
+    sheet.dispatchEvent(event('pointerdown', { button: 2, pointerType: 'mouse' }))
     expect(strokes).toHaveLength(0)
     sheet.dispatchEvent(event('pointerdown', { button: 5 }))
     sheet.dispatchEvent(event('pointerdown', { pointerId: 2 }))
@@ -94,6 +94,48 @@ describe('pen, finger and mouse', () => {
     sheet.dispatchEvent(event('pointerup', { pointerId: 2 }))
     expect(strokes).toHaveLength(1)
     expect(strokes[0]).toMatchObject({ eraser: true, up: false })
+    sheet.dispatchEvent(event('pointercancel'))
+    expect(strokes[0]!.up).toBe(true)
+  })
+  it('while a pen is near, touches are the palm; one that had begun a line takes it back', () => {
+    const { sheet, strokes, listener } = setUp()
+    let cancelled = 0
+    listener.cancel = () => cancelled++
+    sheet.dispatchEvent(event('pointerdown', { pointerId: 7, pointerType: 'touch', timeStamp: 1000 }))
+    expect(strokes).toHaveLength(1)
+    sheet.dispatchEvent(event('pointerdown', { pointerId: 1, timeStamp: 1050 }))
+    expect([cancelled, strokes.map(s => s.tool).join()]).toEqual([1, 'touch,pen'])
+    sheet.dispatchEvent(event('pointerdown', { pointerId: 8, pointerType: 'touch', timeStamp: 1100 }))
+    sheet.dispatchEvent(event('pointermove', { pointerId: 8, pointerType: 'touch', timeStamp: 1110 }))
+    sheet.dispatchEvent(event('pointerup', { pointerId: 1, timeStamp: 1200 }))
+    sheet.dispatchEvent(event('pointerdown', { pointerId: 9, pointerType: 'touch', timeStamp: 1900 }))
+    expect(strokes).toHaveLength(2)
+    sheet.dispatchEvent(event('pointerdown', { pointerId: 10, pointerType: 'touch', timeStamp: 2100 }))
+    expect(strokes).toHaveLength(3)
+  })
+  it('two fingers move and grow the view, and take back what the first had begun', () => {
+    const { sheet, strokes, listener } = setUp()
+    const moves: number[][] = []
+    let cancelled = 0
+    listener.cancel = () => cancelled++
+    listener.pinch = (grow, at, dx, dy) => moves.push([grow, at.x, at.y, dx, dy])
+    const finger = (type: string, pointerId: number, clientX: number, timeStamp: number) => sheet.dispatchEvent(event(type, { pointerId, pointerType: 'touch', clientX, timeStamp }))
+    finger('pointerdown', 1, 110, 5000)
+    finger('pointerdown', 2, 150, 5100)
+    expect([strokes.length, cancelled]).toEqual([1, 1])
+    finger('pointermove', 2, 190, 5120)
+    expect(moves[0]).toEqual([2, 50, 10, 20, 0])
+    finger('pointerup', 2, 190, 5200)
+    finger('pointermove', 1, 120, 5220)
+    expect(moves).toHaveLength(1)
+  })
+  it('tell of the barrel button, the tilt and Shift; a pen taken away in mid-stroke keeps it', () => {
+    const { sheet, strokes, listener } = setUp()
+    const held: unknown[] = []
+    const { down } = listener
+    listener.down = (tool, sample, eraser, state) => { held.push(state); down(tool, sample, eraser, state) }
+    sheet.dispatchEvent(event('pointerdown', { button: 2, buttons: 2, tiltX: -62, tiltY: 10, shiftKey: true }))
+    expect(held).toEqual([{ barrel: true, tilt: 62, shift: true }])
     sheet.dispatchEvent(event('pointercancel'))
     expect(strokes[0]!.up).toBe(true)
   })

@@ -155,7 +155,7 @@ describe('drawing things', () => {
     expect(drawThing(typed, 'a').marks).toHaveLength(7)
   })
   it('moves and grows every kind of thing evenly', () => {
-    const things: Thing[] = [typed, shape, { kind: 'tally', colour: '#1d6f5c', path: [{ x: 0, y: 0 }, { x: 20, y: 10 }], numbers: ['3', '4'], at: { x: 40, y: 0 }, size: 9 }, { kind: 'guide', at: { x: 5, y: 5 }, cell: 12, spec: { guide: 'area', a: '37', b: '24' } }, { kind: 'picture', documentId: 'd', box: { x: 1, y: 2, w: 30, h: 20 }, name: '' }]
+    const things: Thing[] = [typed, shape, { kind: 'tally', colour: '#1d6f5c', path: [{ x: 0, y: 0 }, { x: 20, y: 10 }], numbers: ['3', '4'], at: { x: 40, y: 0 }, size: 9 }, { kind: 'guide', at: { x: 5, y: 5 }, cell: 12, text: '37 * 24', spec: { guide: 'area', a: '37', b: '24' } }, { kind: 'picture', documentId: 'd', box: { x: 1, y: 2, w: 30, h: 20 }, name: '' }]
     for (const thing of things) {
       const before = boxOfThing(thing), after = boxOfThing(transformThing(thing, [2, 0, 0, 2, 7, 9]))
       expect(after.x).toBeCloseTo(before.x * 2 + 7, thing.kind === 'tally' ? -1 : 3)

@@ -34,6 +34,7 @@ onMounted(() => { void recording.findMicrophones() })
 const microphoneItems = computed(() => recording.microphones.map(m => ({ label: m.label, value: m.id })))
 const microphone = computed({ get: () => recording.chosen.id, set: (id: string) => { settings.remembered.microphone = id } })
 const penItems = PENS.map(p => ({ label: p.label, value: p.id as string }))
+const penButtons = [{ label: 'Pointer with a fading trail', value: 'pointer' }, { label: 'Eraser', value: 'eraser' }, { label: 'Straight lines and shapes', value: 'straight' }, { label: 'Step mark', value: 'step' }]
 const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', value: 3 }, { label: '5 seconds', value: 5 }]
 const canUndo = computed(() => recording.changes >= 0 && recording.desk.undoTarget !== undefined)
 const canRedo = computed(() => recording.changes >= 0 && recording.desk.redoTarget !== undefined)
@@ -162,6 +163,17 @@ useSolveKeys({
                   :rows="2"
                 />
               </UFormField>
+              <UFormField label="Button on the pen">
+                <USelect
+                  v-model="settings.remembered.penButton"
+                  :items="penButtons"
+                  class="w-full"
+                />
+              </UFormField>
+              <UCheckbox
+                v-model="settings.remembered.follow"
+                label="Ink is centred in the squares of columns and divisions"
+              />
               <UFormField label="Before a take">
                 <USelect
                   v-model="settings.remembered.countdown"
