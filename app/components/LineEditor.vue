@@ -128,7 +128,7 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
         type="checkbox"
         class="size-4"
       > As if by hand</label>
-      <span>Colour the selected:</span>
+      <span title="Select a piece of the line first">Colour:</span>
       <button
         v-for="role, i in PEN_ROLES"
         :key="role"

@@ -51,6 +51,7 @@ const cellPx = computed(() => {
 let surface: BoardSurface | null = null
 let shownBoard = new BoardIndex(props.shown, [], props.first ?? undefined)
 let dirty = false
+let following = false
 /** What is told beside the pen while a straight line is drawn. */
 const measure = ref<{ text: string, x: number, y: number } | null>(null)
 
@@ -62,7 +63,14 @@ function draw() {
   const below = <I extends { n: number }>(items: I[]) => items.map(i => ({ ...i, n: i.n - 1e6 }))
   const moves = surface.show({ ...board, strokes: [...below(under.strokes), ...board.strokes], things: [...below(under.things), ...board.things] }, hand.live() ?? undefined)
   if (!dirty) drawLive()
-  if (moves) requestAnimationFrame(draw)
+  // What writes itself lifts its pen between strokes; it is followed to its end.
+  if ((moves || recording.desk.busyUntil > board.t) && !following) {
+    following = true
+    requestAnimationFrame(() => {
+      following = false
+      draw()
+    })
+  }
 }
 function drawLive() {
   dirty = false

@@ -24,13 +24,16 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
   let doing: { what: 'erase' | 'ring' | 'drag' | 'grow' | 'mark' | 'light' | 'closer' | 'trail' | 'handle', path: Spot[], handle?: number } | null = null
   let pen: PenState = { barrel: false, tilt: 0, shift: false }
   let steady = new Steady(0)
-  const straightening = () => bench.straight || pen.shift || (pen.barrel && settings.remembered.penButton === 'straight')
+  /** A second finger asked for this one line to be straight. */
+  let asked = false
+  const straightening = () => asked || bench.straight || pen.shift || (pen.barrel && settings.remembered.penButton === 'straight')
   const canAct = () => recording.state !== 'paused' && recording.state !== 'counting' && recording.state !== 'settling'
 
   const listener: PenListener = {
     down(tool: InkTool, sample: PenSample, eraserEnd: boolean, state?: PenState) {
       const at = onPage(sample)
       pen = state ?? { barrel: false, tilt: 0, shift: false }
+      asked = false
       if (!canAct()) return
       const button = pen.barrel ? settings.remembered.penButton : null
       if (button === 'step') return recording.markStep()
@@ -77,6 +80,10 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
       else if (doing) finish(doing)
       doing = null
       draw()
+    },
+    straighten() {
+      asked = live !== null
+      soon()
     },
     cancel() {
       if (live) {

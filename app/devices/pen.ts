@@ -8,6 +8,8 @@ export interface PenListener {
   up(): void
   /** What was begun was not meant: a second finger came, or the palm was taken for a finger. */
   cancel?(): void
+  /** A second finger touched while the first had been drawing for a while: this line is meant straight. */
+  straighten?(): void
   /** Two fingers moved by (dx, dy) and apart by `grow` about `at`, all in CSS pixels. */
   pinch?(grow: number, at: { x: number, y: number }, dx: number, dy: number): void
 }
@@ -56,7 +58,10 @@ export function listenToPen(element: HTMLElement, listener: PenListener): Pen {
     if (isPalm(e)) return
     if (e.pointerType === 'touch') {
       fingers.set(e.pointerId, place(e))
-      if (fingers.size === 2 && active?.type === 'touch' && e.timeStamp - active.since < SECOND_FINGER_MS) abandon()
+      if (fingers.size === 2 && active?.type === 'touch') {
+        if (e.timeStamp - active.since < SECOND_FINGER_MS) abandon()
+        else listener.straighten?.()
+      }
       if (fingers.size > 1) return
     }
     // Buttons: 0 tip, finger or left; 2 a pen's barrel; 5 the eraser end of a pen. Others do not write.

@@ -9,6 +9,9 @@ import { durationOf, lineThing, typesetLine } from '../work/typeset'
 /** A line that is being typed. `id` is the line it changes; `under` the one it stands below and lines up with. */
 export interface LineDraft { at: Spot, source: string, notation: Notation, id?: string, heldId?: string, under?: LineThing }
 
+/** A line's name in the list: as typed, without the signs that colour a piece. */
+const nameOf = (source: string) => source.replace(/@[1-5]\(([^()]*)\)/g, '$1')
+
 /** What the hand holds in Solve, and what it does to the board beside plain writing. */
 export const useBench = defineStore('bench', () => {
   const recording = useRecording()
@@ -160,8 +163,8 @@ export const useBench = defineStore('bench', () => {
       const line = await lineThing({ source, notation, size, role: role.value, byHand: settings.remembered.byHand, at: linedUp(set.equals, wish) })
       settings.remembered.notation = notation
       if (wish.id !== undefined) act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }, now()))
-      else if (wish.heldId !== undefined) changeHeld('change a held line', all => all.forEach((h) => { if (h.id === wish.heldId) Object.assign(h, { thing: { ...line, at: wish.at }, name: source }) }))
-      else put(line, source, durationOf(line, line.hand ? 'writing' : 'at once'))
+      else if (wish.heldId !== undefined) changeHeld('change a held line', all => all.forEach((h) => { if (h.id === wish.heldId) Object.assign(h, { thing: { ...line, at: wish.at }, name: nameOf(source) }) }))
+      else put(line, nameOf(source), durationOf(line, line.hand ? 'writing' : 'at once'))
       lastLine = line
       if (on && wish.id === undefined && wish.heldId === undefined) startLine(below(line), line)
       else draft.value = null
@@ -242,7 +245,7 @@ export const useBench = defineStore('bench', () => {
       if (current?.kind === 'tally') recording.desk.change(tally.value!, { ...current, path: [...current.path, p], numbers: number ? [...current.numbers, number] : current.numbers }, now())
       else {
         const ways = board.value.things.filter(t => t.thing.kind === 'tally').length
-        const at = { x: frameBox.value.x + frameBox.value.w * (0.62 + 0), y: frameBox.value.y + frameBox.value.h * (0.3 + 0.22 * (ways % 3)) }
+        const at = { x: frameBox.value.x + frameBox.value.w * 0.62, y: frameBox.value.y + frameBox.value.h * (0.3 + 0.22 * (ways % 3)) }
         tally.value = recording.desk.place({ kind: 'tally', colour: WAYS[ways % WAYS.length]!, path: [p], numbers: [number], at, size: 9 }, now())
       }
     })

@@ -77,7 +77,7 @@ function optionMarks({ box, state, set, at }: OptionThing): Mark[] {
   const reason = set ? setMarks(set, at, REASON, letterColour(state === 'answer' ? 'answer' : 'aside')) : []
   const aside = ROLE_STYLES.aside.colour, answer = ROLE_STYLES.answer.colour
   if (state === 'out') return [{ d: polyline([{ x: box.x - 3, y: box.y + box.h * 0.55 }, { x: box.x + box.w + 3, y: box.y + box.h * 0.45 }]), stroke: aside, width: 1.6 }, ...reason]
-  if (state === 'kept') return [{ d: polyline([{ x: box.x - 10, y: box.y + box.h / 2 }, { x: box.x - 6, y: box.y + box.h / 2 }]), stroke: ROLE_STYLES.working.colour, width: 2.2 }, ...reason]
+  if (state === 'kept') return [{ d: polyline([{ x: box.x - 13, y: box.y + box.h * 0.55 }, { x: box.x - 10, y: box.y + box.h * 0.85 }, { x: box.x - 4, y: box.y + box.h * 0.15 }]), stroke: ROLE_STYLES.working.colour, width: 1.8 }, ...reason]
   const ring = { x: box.x - 5, y: box.y - 3, w: box.w + 10, h: box.h + 6 }
   // Double, like the pen of the role: it is told apart without its colour.
   return [{ d: boxPath(ring), stroke: answer, width: 1.3 }, { d: boxPath({ x: ring.x - 2.4, y: ring.y - 2.4, w: ring.w + 4.8, h: ring.h + 4.8 }), stroke: answer, width: 1.3 }, ...reason]

@@ -129,6 +129,20 @@ describe('pen, finger and mouse', () => {
     finger('pointermove', 1, 120, 5220)
     expect(moves).toHaveLength(1)
   })
+  it('a second finger on a line that has been drawn for a while asks for it to be straight, and the line goes on', () => {
+    const { sheet, strokes, listener } = setUp()
+    let asked = 0
+    listener.straighten = () => asked++
+    const finger = (type: string, pointerId: number, timeStamp: number) => sheet.dispatchEvent(event(type, { pointerId, pointerType: 'touch', timeStamp }))
+    finger('pointerdown', 1, 5000)
+    finger('pointermove', 1, 5300)
+    finger('pointerdown', 2, 5600)
+    finger('pointermove', 1, 5620)
+    expect([asked, strokes.length, strokes[0]!.samples.length, strokes[0]!.up]).toEqual([1, 1, 3, false])
+    finger('pointerup', 2, 5700)
+    finger('pointerup', 1, 5800)
+    expect(strokes[0]!.up).toBe(true)
+  })
   it('tell of the barrel button, the tilt and Shift; a pen taken away in mid-stroke keeps it', () => {
     const { sheet, strokes, listener } = setUp()
     const held: unknown[] = []

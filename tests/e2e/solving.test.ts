@@ -1,4 +1,5 @@
 import { rmSync } from 'node:fs'
+import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { launch, openPage, see, startApp, type Running } from '../support/browser'
@@ -99,6 +100,35 @@ describe('before a take', () => {
     await keys('Enter')
     await count('[data-part=held] li', 3)
     await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  })
+  it('an option falls before the take, too, with its reason; a picture waits; the list is put in order', async () => {
+    await solve(3)
+    await keys('o', 'd')
+    await count('[data-part=held] li', 1)
+    const picture = (await page.$('[data-part=held] input[type=file]')) as import('puppeteer-core').ElementHandle<HTMLInputElement>
+    await picture.uploadFile(join(import.meta.dirname, '../../docs/screenshots/home.png'))
+    await count('[data-part=held] li', 2)
+    await page.click('[data-part=held] li:nth-child(2) button[aria-label=Earlier]')
+    await page.waitForFunction(() => document.querySelector('[data-part=held] li')?.textContent?.includes('home.png'))
+    await record()
+    await keys('h', 'h')
+    const log = await stop()
+    expect(log.filter(e => e.held).map(e => e.thing!.kind)).toEqual(['picture', 'option'])
+    await page.waitForFunction(() => document.querySelector('[data-part=proof-board]') !== null)
+    await solve(6)
+  })
+  it('the view grows and moves up to its limits, and comes back', async () => {
+    await page.mouse.move(...at(0.5, 0.5))
+    await page.keyboard.down('Control')
+    for (let i = 0; i < 6; i++) await page.mouse.wheel({ deltaY: -900 })
+    await page.keyboard.up('Control')
+    await page.waitForFunction((w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width / w - 6) < 0.1, {}, frame.width)
+    await page.keyboard.down('Control')
+    for (let i = 0; i < 12; i++) await page.mouse.wheel({ deltaY: 900 })
+    await page.keyboard.up('Control')
+    await page.waitForFunction((w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width / w - 0.4) < 0.05, {}, frame.width)
+    await keys('0')
+    await page.waitForFunction((w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width - w) < 2, {}, frame.width)
   })
   it('held lines are rehearsed, and stay for the take', async () => {
     await keys('h', 'h')
