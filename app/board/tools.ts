@@ -20,7 +20,7 @@ export type Tool = PenRole | 'eraser' | ToolId
 export const isPen = (tool: Tool): tool is PenRole => (PEN_ROLES as readonly string[]).includes(tool)
 
 /** Widths of a pen in times its usual one. */
-export const PEN_SIZES = [{ label: 'Fine', size: 0.65 }, { label: 'Usual', size: 1 }, { label: 'Broad', size: 1.7 }] as const
+export const PEN_SIZES = [{ label: 'Fine', value: 0.65 }, { label: 'Usual', value: 1 }, { label: 'Broad', value: 1.7 }] as const
 
 /** Why an option falls, in a word. */
 export const REASONS = ['too large', 'too small', 'wrong sign', 'wrong unit', 'not a whole number', 'answers another question', 'contradicts the given'] as const

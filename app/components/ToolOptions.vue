@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { FIGURE_HINTS, FIGURE_KINDS, type FigureKind } from '#core/figures'
-import { TEXT_MARKS, type TextMark } from '#core/folio'
 import { GUIDE_KINDS } from '#core/guides'
 import { isPen, PEN_SIZES, REASONS } from '../board/tools'
 
@@ -11,10 +10,12 @@ const settings = useSettings()
 const recording = useRecording()
 const r = settings.remembered
 
-const MARK_LABELS: Record<TextMark, { label: string, icon: string }> = {
-  band: { label: 'Marker', icon: 'i-lucide-highlighter' }, underline: { label: 'Underline', icon: 'i-lucide-underline' }, strike: { label: 'Strike', icon: 'i-lucide-strikethrough' },
-  ring: { label: 'Ring', icon: 'i-lucide-circle' }, box: { label: 'Box', icon: 'i-lucide-square' },
-}
+const ERASERS = [{ value: 'strokes', label: 'Whole strokes' }, { value: 'pieces', label: 'Pieces' }] as const
+const MARKS = [
+  { value: 'band', label: 'Marker', icon: 'i-lucide-highlighter' }, { value: 'underline', label: 'Underline', icon: 'i-lucide-underline' }, { value: 'strike', label: 'Strike', icon: 'i-lucide-strikethrough' },
+  { value: 'ring', label: 'Ring', icon: 'i-lucide-circle' }, { value: 'box', label: 'Box', icon: 'i-lucide-square' },
+] as const
+const TAPS = [{ value: 'out', label: 'Rule out' }, { value: 'answer', label: 'Answer' }, { value: 'kept', label: 'Keep' }] as const
 const guideItems = GUIDE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
 const figureItems = FIGURE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
 const guideExample = computed(() => GUIDE_KINDS.find(k => k.id === r.guide)?.example ?? '')
@@ -33,17 +34,11 @@ const resting = computed(() => !bench.live)
     data-part="tool-options"
   >
     <template v-if="isPen(bench.tool)">
-      <span class="flex border border-default bg-default">
-        <button
-          v-for="p in PEN_SIZES"
-          :key="p.size"
-          type="button"
-          class="choice"
-          :class="{ chosen: r.penSize === p.size }"
-          :aria-pressed="r.penSize === p.size"
-          @click="r.penSize = p.size"
-        >{{ p.label }}</button>
-      </span>
+      <ChoiceRow
+        v-model="r.penSize"
+        :items="PEN_SIZES"
+        label="Width of the pen"
+      />
       <USelect
         v-model="r.steady"
         :items="steadiness"
@@ -56,34 +51,18 @@ const resting = computed(() => !bench.live)
         class="border border-default bg-default px-2 py-1"
       >Straight: draw a line, arrow, circle or polygon</span>
     </template>
-    <span
+    <ChoiceRow
       v-else-if="bench.tool === 'eraser'"
-      class="flex border border-default bg-default"
-    >
-      <button
-        v-for="[value, label] in [['strokes', 'Whole strokes'], ['pieces', 'Pieces']] as const"
-        :key="value"
-        type="button"
-        class="choice"
-        :class="{ chosen: r.eraser === value }"
-        :aria-pressed="r.eraser === value"
-        @click="r.eraser = value"
-      >{{ label }}</button>
-    </span>
-    <span
+      v-model="r.eraser"
+      :items="ERASERS"
+      label="What the eraser takes"
+    />
+    <ChoiceRow
       v-else-if="bench.tool === 'mark'"
-      class="flex border border-default bg-default"
-    >
-      <button
-        v-for="m in TEXT_MARKS"
-        :key="m"
-        type="button"
-        class="choice flex items-center gap-1.5"
-        :class="{ chosen: r.textMark === m }"
-        :aria-pressed="r.textMark === m"
-        @click="r.textMark = m"
-      ><UIcon :name="MARK_LABELS[m].icon" /> {{ MARK_LABELS[m].label }}</button>
-    </span>
+      v-model="r.textMark"
+      :items="MARKS"
+      label="Kind of mark"
+    />
     <template v-else-if="bench.tool === 'choose'">
       <span
         v-if="!bench.selection.length"
@@ -213,6 +192,11 @@ const resting = computed(() => !bench.live)
         class="hint"
       >This question has no options; they are found on the Pages screen</span>
       <template v-else>
+        <ChoiceRow
+          v-model="r.optionTap"
+          :items="TAPS"
+          label="What a tap on an option means"
+        />
         <span class="flex border border-default bg-default">
           <button
             v-for="o in guides.options"
@@ -221,7 +205,7 @@ const resting = computed(() => !bench.live)
             class="choice"
             :class="{ chosen: guides.stateOf(o.label) !== 'open' }"
             :title="`${o.label} rules it out, Shift ${o.label} takes it as the answer, Alt ${o.label} keeps it`"
-            @click="guides.setOption(o.label, 'out')"
+            @click="guides.setOption(o.label, r.optionTap)"
           ><b>{{ o.label }}</b> {{ STATES[guides.stateOf(o.label)] }}</button>
         </span>
         <UInput

@@ -118,7 +118,7 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
       case 'figure': void guides.placeFigure(at); break
       case 'option': {
         const option = guides.optionAt(at)
-        if (option) void guides.setOption(option.label, guides.stateOf(option.label) === 'open' ? 'out' : 'answer')
+        if (option) void guides.setOption(option.label, settings.remembered.optionTap)
         break
       }
       case 'tally': bench.addToTally(at); break
