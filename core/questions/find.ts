@@ -40,30 +40,26 @@ export function findQuestions(source: readonly PageText[]): FoundPaper {
   const { instructions, sharedOf, eachOf } = shareOut(cells, links, usual, pages)
   const bare = printsBareMarks(lines, columnEnd(lines))
   const read = readQuestions(links, cells, level, bare, eachOf)
-  const questions: FoundQuestion[] = read.map((q, i) => ({
-    ...q, places: q.cells.map(c => ({ page: c.page, box: boxOf(c.lines, pages[c.page]!) })), shared: sharedOf[i] ?? null, confidence: confidenceOf(links, i, level, q),
+  const questions: FoundQuestion[] = read.map((q, i) => ({ q, link: q.cells[0]?.link ?? i })).map(({ q, link }) => ({
+    // 1a and 1b are one question by now: what belongs to a number is found by the number it began with.
+    ...q, places: q.cells.map(c => ({ page: c.page, box: boxOf(c.lines, pages[c.page]!) })), shared: sharedOf[link] ?? null, confidence: confidenceOf(links, link, level, q),
     parts: q.parts.map(p => ({ label: p.label, marks: p.marks, place: { page: p.lines[0]!.page, box: boxOf(p.lines, pages[p.lines[0]!.page]!) } })),
     options: q.options.map(o => ({ label: o.label, text: o.text, place: { page: o.lines[0]!.page, box: boxOf(o.lines, pages[o.lines[0]!.page]!) } })),
   })).map(({ cells: _, by: __, ...q }) => q)
   return { questions, instructions, leftOut }
 }
 
-/** The left edge of the column that a line stands in. */
-function columnEdge(lines: readonly Line[]): (line: Line) => number {
-  const edges = new Map<string, number>()
+/** An edge of the column that a line stands in: the outermost of `of` over all of its lines. */
+function columnBound(lines: readonly Line[], of: (l: Line) => number, outermost: (...values: number[]) => number): (line: Line) => number {
+  const bounds = new Map<string, number>()
   for (const l of lines) {
     const key = `${l.page}/${l.area}`
-    edges.set(key, Math.min(edges.get(key) ?? Infinity, l.x))
+    bounds.set(key, bounds.has(key) ? outermost(bounds.get(key)!, of(l)) : of(l))
   }
-  return l => edges.get(`${l.page}/${l.area}`)!
+  return l => bounds.get(`${l.page}/${l.area}`)!
 }
-
-/** The right edge of the column that a line stands in. */
-function columnEnd(lines: readonly Line[]): (line: Line) => number {
-  const ends = new Map<string, number>()
-  for (const l of lines) ends.set(`${l.page}/${l.area}`, Math.max(ends.get(`${l.page}/${l.area}`) ?? 0, l.right))
-  return l => ends.get(`${l.page}/${l.area}`)!
-}
+const columnEdge = (lines: readonly Line[]) => columnBound(lines, l => l.x, Math.min)
+const columnEnd = (lines: readonly Line[]) => columnBound(lines, l => l.right, Math.max)
 
 /** Of the ways to read a page, the one in which its numbers count best. */
 function chooseReading(words: readonly TextPiece[], page: number, at: PageText): Area[] {

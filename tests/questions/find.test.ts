@@ -32,6 +32,10 @@ describe('finding questions', () => {
   it('"1a" and "1b" are parts of one question', () => {
     expect(said(page([100, '1a', 85, 'Find the sum. [2]'], [130, '1b', 85, 'Draw it. [1]'], [160, '2a', 85, 'How long is it? [3]'], [190, '2b', 85, 'Explain. [1]'])).map(q => q.slice(0, 3))).toEqual([['1', 3, 'a:2 b:1'], ['2', 4, 'a:3 b:1']])
   })
+  it('what stands above later numbers is theirs, also where 1a and 1b were joined before', () => {
+    const paper = findQuestions([page([100, '1a', 85, 'Find the sum. [2]'], [130, '1b', 85, 'Draw it. [1]'], [160, '2a', 85, 'How long is it? [3]'], [190, '2b', 85, 'Explain. [1]'], [230, 60, 'Use the table below for questions 3 to 4.'], [260, '3a', 85, 'How high is it? [1]'], [290, '3b', 85, 'How far? [1]'], [320, '4a', 85, 'How cold? [2]'], [350, '4b', 85, 'How warm? [2]'])])
+    expect(paper.questions.map(q => [q.label, q.shared === null ? null : paper.instructions[q.shared]!.text.slice(0, 13)])).toEqual([['1', null], ['2', null], ['3', 'Use the table'], ['4', 'Use the table']])
+  })
   it.each([
     ['across', [[120, 85, 'A', 105, '1 km', 185, 'B', 205, '5 km', 285, 'C', 305, '11 km', 385, 'D', 405, '20 km']]],
     ['down', [[120, 85, 'A. 1 km'], [136, 85, 'B. 5 km'], [152, 85, 'C. 11 km'], [168, 85, 'D. 20 km']]],
