@@ -114,7 +114,7 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
       case 'choose': return beginChoosing(at)
       case 'mark': case 'light': case 'closer': doing = { what: bench.tool, path: [at] }; break
       case 'line': return tapLine(at)
-      case 'guide': if (!guides.cellAt(at)) void guides.placeGuide(at); break
+      case 'guide': if (!guides.cellAt(at) && !guides.takeNumber(at)) void guides.placeGuide(at); break
       case 'figure': void guides.placeFigure(at); break
       case 'option': {
         const option = guides.optionAt(at)

@@ -1,6 +1,6 @@
 import { newId, Trouble, type Box, type HeldLine, type LineThing, type Notation, type Page, type Question, type Spot, type Thing } from '#core/folio'
 import { growAbout, moveBy, transformStroke, type Matrix, type PenRole, type Stroke } from '#core/ink'
-import { boxOfThing, transformThing, wordAt, WAYS, type PlacedWord } from '#core/things'
+import { boxOfThing, numberAt, transformThing, WAYS, type PlacedWord } from '#core/things'
 import { unionOf } from '#core/folio'
 import type { Tool } from '../board/tools'
 import { boxOfStrokes, lastWrittenLine } from '../board/selection'
@@ -238,7 +238,7 @@ export const useBench = defineStore('bench', () => {
 
   /** Takes the number at a place (or the typed one) into the tally. */
   function addToTally(p: Spot) {
-    const number = tallyNumber.value.trim() || wordAt(words.value, p)?.text.replace(/[^\d.,−-]/g, '').replace(/[.,]$/, '') || ''
+    const number = tallyNumber.value.trim() || numberAt(words.value, p) || ''
     const current = board.value.things.find(t => t.id === tally.value)?.thing
     act('adding to the tally', () => {
       if (!number && current?.kind !== 'tally') throw new Trouble('number-missing', 'There is no number there.', 'The board is as it was.', 'Tap on a number of the page, or type it first.')

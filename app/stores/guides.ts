@@ -3,7 +3,7 @@ import { FIGURE_KINDS, layFigure, readFigure } from '#core/figures'
 import { GUIDE_KINDS, layGuide, pathsOfCell, readGuide, writeMove, type GuideKind, type GuideLayout } from '#core/guides'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
 import { newId, Trouble } from '#core/folio'
-import { extentOf, reasonPlace } from '#core/things'
+import { extentOf, numberAt, reasonPlace } from '#core/things'
 import { boxOfStrokes } from '../board/selection'
 import { figureSets, typesetLine } from '../work/typeset'
 
@@ -124,6 +124,21 @@ export const useGuides = defineStore('guides', () => {
     if (at) cell.value = { col: at.col, row: at.row }
   }
 
+  /**
+   * Takes a number that is printed on the page into what is typed for the guide, after those that were taken before.
+   * @returns whether there was one under the place
+   */
+  function takeNumber(p: Spot): boolean {
+    const number = numberAt(bench.words, p)
+    if (!number) return false
+    const kind = settings.remembered.guide
+    const by = { add: ' + ', whole: ' + ', subtract: ' - ', multiply: ' * ', area: ' * ', divide: ' : ', equal: ' in ', compare: ' and ', fraction: ' of ' }[kind as string] ?? ', '
+    const before = texts.value[kind]?.split(by) ?? []
+    // What takes two numbers begins anew with the third.
+    texts.value[kind] = (before.length >= 2 && ![' + ', ', '].includes(by) ? [number] : [...before, number]).join(by)
+    return true
+  }
+
   /** Goes to the next square in the order of the method; from a square outside it, to the next column. */
   function nextCell(by = 1) {
     const order = layout.value?.order ?? []
@@ -221,5 +236,5 @@ export const useGuides = defineStore('guides', () => {
   }
   const optionAt = (p: Spot) => options.value.find(o => o.place?.pageId === bench.page?.id && o.place && p.x >= o.place.box.x - 8 && p.x <= o.place.box.x + o.place.box.w + 8 && p.y >= o.place.box.y - 4 && p.y <= o.place.box.y + o.place.box.h + 4)
 
-  return { texts, editing, edit, trouble, said, active, activeId, cell, layout, done, next, options, textOf, placeGuide, placeFigure, fillNext, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
+  return { texts, editing, edit, trouble, said, active, activeId, cell, layout, done, next, options, textOf, placeGuide, placeFigure, fillNext, takeNumber, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
 })

@@ -40,3 +40,19 @@ export function wordAt(words: readonly PlacedWord[], p: Spot): PlacedWord | unde
     return p.x >= b.x - 2 && p.x <= b.x + b.w + 2 && p.y >= b.y - 3 && p.y <= b.y + b.h + 3
   })
 }
+
+const NUMBER = /^[^\d−-]*([−-]?\d[\d,]*(?:\.\d+)?)[^\d]*$/
+
+/** The number that is printed under a point, groups of thousands set apart by spaces taken together; null where there is none. */
+export function numberAt(words: readonly PlacedWord[], p: Spot): string | null {
+  const word = wordAt(words, p)
+  if (!word || !NUMBER.test(word.text)) return null
+  const line = words.filter(w => Math.abs(w.y - word.y) < 0.3 * word.size).sort((a, b) => a.x - b.x)
+  const near = (a: PlacedWord | undefined, b: PlacedWord | undefined) => a !== undefined && b !== undefined && b.x - (a.x + a.w) < 0.45 * word.size
+  let from = line.indexOf(word), to = from
+  const isGroup = (w: PlacedWord | undefined) => w !== undefined && /^\d{3}(?!\d)/.test(w.text)
+  while (isGroup(line[from]) && near(line[from - 1], line[from]) && /^[−-]?\d{1,3}$/.test(line[from - 1]!.text)) from--
+  while (/^[−-]?\d{1,3}$/.test(line[to]!.text) && isGroup(line[to + 1]) && near(line[to], line[to + 1])) to++
+  const hit = NUMBER.exec(line.slice(from, to + 1).map(w => w.text).join(''))
+  return hit ? hit[1]!.replace(/,/g, '').replace('−', '-') : null
+}

@@ -234,6 +234,19 @@ describe('in a take', () => {
     expect(log.filter(e => e.thing?.kind === 'line').map(e => e.thing!.source)).toEqual(['T=-37'])
     expect(log.filter(e => e.type === 'look' && e.box)).toHaveLength(1)
   })
+  it('with a mouse only: a guide takes the numbers printed on the page, and a button writes its moves', async () => {
+    await solve(1)
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+    await page.click('[data-part=bench] button:nth-child(5)')
+    await page.waitForSelector('[data-part=guide-text]')
+    await page.waitForFunction(() => !!document.querySelector('[data-part=guide-text]'))
+    const text = () => page.$eval('input[data-part=guide-text], [data-part=guide-text] input', e => (e as HTMLInputElement).value)
+    await page.waitForFunction(() => document.querySelector('[data-part=solve-board] canvas[data-page=shown]') !== null)
+    for (const [x, y] of [[0.49, 0.098], [0.159, 0.157]] as const) { await tap(x, y); await wait(150) }
+    expect(await text()).toBe('30204 - 18657')
+    await tap(0.5, 0.4)
+    await count('[data-part=held] li', 1)
+  })
   it('a figure is drawn from its measures, and changed by them', async () => {
     await solve(5)
     await record()

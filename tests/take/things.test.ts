@@ -3,7 +3,7 @@ import type { Box, LineThing, ShapeThing, Thing } from '../../core/folio'
 import { BoardIndex, moveLog, settleJournal, TakeEvent, TakeRecorder, type JournalEntry } from '../../core/take'
 import { folioFiles } from '../../core/publish'
 import { readInkml } from '../../core/ink'
-import { boxOfThing, drawThing, runningTotals, tracesOf, transformThing, wordsBetween, wordAt } from '../../core/things'
+import { boxOfThing, drawThing, numberAt, runningTotals, tracesOf, transformThing, wordsBetween, wordAt } from '../../core/things'
 import { typeset } from '../../core/maths/typeset'
 import { folio, line, question } from '../support/make'
 
@@ -177,6 +177,14 @@ describe('words of the page', () => {
   it('an underline drawn just below the letters means these letters', () => {
     expect(wordsBetween(words, { x: 42, y: 104 }, { x: 86, y: 105 })).toEqual([expect.objectContaining({ x: 40, w: 50, y: expect.closeTo(90.64) as number })])
     expect(wordAt(words, { x: 110, y: 96 })?.text).toBe('balloon')
+  })
+})
+
+describe('printed numbers', () => {
+  const at = (text: string, x: number, w: number) => ({ text, x, y: 100, w, size: 12 })
+  const words = [at('burst', 40, 30), at('at', 74, 10), at('30', 88, 12), at('204', 103, 18), at('m.', 125, 10), at('18', 160, 12), at('657', 175, 18), at('and', 197, 20), at('318', 221, 18), at('£2,500.50', 245, 50), at('(−7)', 300, 20)]
+  it.each([[92, '30204'], [110, '30204'], [180, '18657'], [230, '318'], [260, '2500.50'], [308, '-7'], [50, null], [400, null]])('at %i: %s', (x, number) => {
+    expect(numberAt(words, { x, y: 96 })).toBe(number)
   })
 })
 
