@@ -1,4 +1,4 @@
-import { handFont, layText, seededRandom, writeByHand, type HandFont, type PenRole } from '#core/ink'
+import { layText, LETTERS, seededRandom, writeByHand, type PenRole } from '#core/ink'
 import { newId } from '#core/folio'
 import type { PenListener } from './pen'
 import { clickSignal } from './simulatedMicrophone'
@@ -7,23 +7,13 @@ import { clickSignal } from './simulatedMicrophone'
 const CAPITALS = 22
 const LINE = 40
 
-let font: HandFont | undefined
-async function letters(): Promise<HandFont> {
-  if (!font) {
-    const fonts = (await import('hersheytext/hersheytext.min.json')).default as unknown as Record<string, { chars: { d: string, o: number }[] }>
-    font = handFont(fonts.futural!.chars)
-  }
-  return font
-}
-
 /**
  * A pen that writes given text and maths in single-stroke letters at human speed, in real time, through the same listener
  * as a real pen. Positions are in CSS pixels.
  * @param speed times human speed
  */
 export async function writeWithSimulatedPen(text: string, at: { x: number, y: number }, role: PenRole, listener: PenListener, signal: AbortSignal, speed = 1): Promise<void> {
-  const hand = await letters()
-  const paths = text.split('\n').flatMap((line, i) => layText(hand, line, { x: at.x, y: at.y + i * LINE }, CAPITALS).paths)
+  const paths = text.split('\n').flatMap((line, i) => layText(LETTERS, line, { x: at.x, y: at.y + i * LINE }, CAPITALS).paths)
   const { strokes } = writeByHand(paths, { role, t0: 0, speed: 190, jitter: 0.4, random: seededRandom(text.length + 7) }, newId)
   const start = performance.now()
   for (const stroke of strokes) {

@@ -93,7 +93,6 @@ export const useRecording = defineStore('recording', () => {
       notices.tell(error, 'starting the take')
       return reset()
     }
-    rehearsal.value = newRehearsal()
     recorder.value = made
     steps.value = []
     soundLost.value = false
@@ -195,5 +194,5 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  return { desk, rehearsal, clearRehearsal, state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo }
+  return { desk, clearRehearsal, state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo }
 })

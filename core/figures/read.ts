@@ -1,5 +1,5 @@
 import type { FigureSpec } from '../folio/thing'
-import { Trouble } from '../folio/trouble'
+import { notEnough } from '../folio/trouble'
 import { CIRCUIT } from './circuits'
 import { MOLECULES } from './chemistry'
 import { layFigure } from './index'
@@ -35,10 +35,7 @@ const list = (text: string, by: RegExp) => text.split(by).map(t => t.trim())
  */
 export function readFigure(kind: FigureKind, text: string): FigureSpec {
   const spec = parse(kind, text.replace(/[−–]/g, '-').trim())
-  if (!spec || Object.values(spec).some(v => typeof v === 'number' && !(v > 0))) {
-    const { label, example } = FIGURE_KINDS.find(k => k.id === kind)!
-    throw new Trouble('figure-unclear', `“${text.slice(0, 60)}” is not enough for “${label}”.`, 'What you typed is still there.', `Type it like this: ${example}`)
-  }
+  if (!spec || Object.values(spec).some(v => typeof v === 'number' && !(v > 0))) throw notEnough('figure-unclear', text, FIGURE_KINDS.find(k => k.id === kind)!)
   layFigure(spec)
   return spec
 }

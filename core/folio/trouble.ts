@@ -51,3 +51,8 @@ export function storageFull(doing: string, cause?: unknown): Trouble {
 function isTroubleData(value: unknown): value is TroubleData {
   return typeof value === 'object' && value !== null && 'code' in value && 'what' in value && 'safe' in value && 'next' in value
 }
+
+/** What was typed is not enough for what it is meant for; the example shows how it is typed. */
+export function notEnough(code: string, text: string, { label, example }: { label: string, example: string }): Trouble {
+  return new Trouble(code, `“${text.slice(0, 60)}” is not enough for “${label}”.`, 'What you typed is still there.', `Type it like this: ${example}`)
+}

@@ -1,5 +1,5 @@
 import { Trouble } from '../folio/trouble'
-import { add, divide, fraction, multiply, readFraction, subtract, toNumber, writeFraction, type Fraction } from '../maths/exact'
+import { add, divide, fraction, gcd, multiply, readFraction, subtract, toNumber, writeFraction, type Fraction } from '../maths/exact'
 import { ruled } from './grids'
 import { orderOf, type CellText, type GuideLayout, type Move, type ScaffoldArea, type ScaffoldLine } from './model'
 
@@ -67,7 +67,7 @@ export const BARS = { whole: partWhole, equal: equalParts, compare: comparison, 
 export function fractionStrips(fractions: readonly string[]): GuideLayout {
   const read = positive(fractions)
   if (read.some(f => f.n > f.d || f.d > 48n)) throw new Trouble('number-unclear', 'A strip shows fractions up to 1 with at most 48 parts.', 'What you typed is still there.', 'Type fractions such as 3/4.')
-  const common = read.reduce((l, f) => (l * f.d) / gcdOf(l, f.d), 1n)
+  const common = read.reduce((l, f) => (l * f.d) / gcd(l, f.d), 1n)
   const moves: Move[] = read.map((f, i) => ({ say: `${writeFraction(f)} = ${f.n * (common / f.d)}/${common}`, cells: [text(LENGTH + 0.5, 2 * i + 0.25, `= ${f.n * (common / f.d)}/${common}`)] }))
   return {
     cols: LENGTH + 6, rows: 2 * read.length,
@@ -75,8 +75,4 @@ export function fractionStrips(fractions: readonly string[]): GuideLayout {
     areas: read.map((f, i) => ({ x: 0, y: 2 * i, w: toNumber(f) * LENGTH, h: 1.5, shade: 0.16 })),
     given: fractions.map((f, i) => text(0.4, 2 * i + 0.25, f)), moves, order: orderOf(moves),
   }
-}
-
-function gcdOf(a: bigint, b: bigint): bigint {
-  return b ? gcdOf(b, a % b) : a
 }

@@ -1,5 +1,5 @@
 import type { GuideSpec } from '../folio/thing'
-import { Trouble } from '../folio/trouble'
+import { notEnough } from '../folio/trouble'
 import { layGuide } from './index'
 
 /** The kinds of guides as a teacher chooses them, each with what is typed for it. */
@@ -32,10 +32,7 @@ const list = (text: string, by: RegExp) => text.split(by).map(t => t.trim()).fil
 export function readGuide(kind: GuideKind, text: string): GuideSpec {
   const plain = text.replace(/[−–]/g, '-').trim()
   const spec = parse(kind, plain)
-  if (!spec) {
-    const { label, example } = GUIDE_KINDS.find(k => k.id === kind)!
-    throw new Trouble('guide-unclear', `“${text.slice(0, 60)}” is not enough for “${label}”.`, 'What you typed is still there.', `Type it like this: ${example}`)
-  }
+  if (!spec) throw notEnough('guide-unclear', text, GUIDE_KINDS.find(k => k.id === kind)!)
   layGuide(spec)
   return spec
 }
