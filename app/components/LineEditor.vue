@@ -14,6 +14,7 @@ const notation = ref(props.draft.notation)
 const set = shallowRef<Typeset | null>(null)
 const trouble = ref('')
 const field = ref<HTMLInputElement>()
+const { insert, back, step } = useSigns(() => field.value, source)
 const notations = NOTATIONS.map(n => ({ value: n, label: { maths: 'Maths', latex: 'LaTeX', words: 'Words' }[n] }))
 let done = false
 
@@ -62,13 +63,13 @@ function colour(pen: number) {
   source.value = `${source.value.slice(0, a)}@${pen}(${source.value.slice(a, b)})${source.value.slice(b)}`
 }
 const size = computed(() => (props.draft.under?.size ?? settings.remembered.letters) * props.scale)
-const at = computed(() => ({ left: `${Math.max(4, Math.min(props.left, props.room.width - 420))}px`, top: `${Math.max(4, Math.min(props.top - size.value, props.room.height - 150))}px` }))
+const at = computed(() => ({ left: `${Math.max(4, Math.min(props.left, props.room.width - 490))}px`, top: `${Math.max(4, Math.min(props.top - size.value, props.room.height - (settings.remembered.signs ? 400 : 170)))}px` }))
 const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.height) - 40} ${Math.max(400, set.value.width) + 80} ${Math.max(800, set.value.height) + Math.max(250, set.value.depth) + 80}`)
 </script>
 
 <template>
   <form
-    class="absolute z-10 flex w-[26rem] flex-col border border-(--frame) bg-default shadow-sm"
+    class="absolute z-10 flex w-[30rem] flex-col border border-(--frame) bg-default shadow-sm"
     :style="at"
     data-part="line-editor"
     @submit.prevent
@@ -98,6 +99,15 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
       >
         Done
       </UButton>
+      <UButton
+        class="h-11"
+        color="neutral"
+        variant="outline"
+        icon="i-lucide-corner-down-left"
+        aria-label="Take the line and type the next below it"
+        title="Take the line and type the next below it (Enter)"
+        @click="finish(true)"
+      />
     </div>
     <p
       v-if="trouble"
@@ -128,19 +138,38 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
         type="checkbox"
         class="size-4"
       > As if by hand</label>
-      <span title="Select a piece of the line first">Colour:</span>
+      <UButton
+        color="neutral"
+        :variant="settings.remembered.signs ? 'subtle' : 'outline'"
+        class="h-11"
+        icon="i-lucide-calculator"
+        :aria-pressed="settings.remembered.signs"
+        title="Digits and signs to tap"
+        @mousedown.prevent
+        @click="settings.remembered.signs = !settings.remembered.signs"
+      >
+        Signs
+      </UButton>
+      <span class="grow" />
       <button
         v-for="role, i in PEN_ROLES"
         :key="role"
         type="button"
-        class="grid size-9 place-items-center border border-default"
+        class="grid h-11 w-9 place-items-center border border-default"
         :style="{ color: letterColour(role) }"
         :aria-label="`As ${role}`"
-        :title="`Ctrl ${i + 1}`"
-        @mousedown.prevent="colour(i + 1)"
+        :title="`What is selected as ${role} (Ctrl ${i + 1})`"
+        @mousedown.prevent
+        @click="colour(i + 1)"
       >
         {{ i + 1 }}
       </button>
     </div>
+    <SignPad
+      v-if="settings.remembered.signs"
+      @sign="insert"
+      @back="back"
+      @step="step"
+    />
   </form>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Box, Frame, Page } from '#core/folio'
-import { ROLE_STYLES, shapeMarks, shapeMeasure, straighten, type Mark, type Shape } from '#core/ink'
+import { ROLE_STYLES, shapeMarks, shapeMeasure, straighten, thinned, type Mark, type Shape } from '#core/ink'
 import { BoardIndex, type TakeEvent } from '#core/take'
 import { drawThing } from '#core/things'
 import { BoardSurface } from '../board/surface'
@@ -27,25 +27,25 @@ const BELOW = 118
 const WIDEST = 6, NARROWEST = 0.4
 /** Her own view: moved and grown with two fingers; students see the frame all the same. */
 const pan = ref({ dx: 0, dy: 0, grow: 1 })
-const fitted = computed(() => Math.max(0.2, Math.min((width.value - TRAY - 46) / props.frame.box.w, (height.value - 40 - BELOW) / props.frame.box.h)))
-const scale = computed(() => fitted.value * pan.value.grow)
-const view = computed<Box>(() => {
-  const w = width.value / scale.value, h = height.value / scale.value
-  const { box } = props.frame
-  const shift = ((props.traySide === 'right' ? 1 : -1) * TRAY) / 2 / scale.value
-  return { x: box.x + box.w / 2 - w / 2 + shift - pan.value.dx / scale.value, y: box.y + box.h / 2 - h / 2 + (BELOW / 2 - 8) / scale.value - pan.value.dy / scale.value, w, h }
-})
-/** What students see: the frame, or the piece that they have gone closer to. */
+/** What students see: the frame, or the piece that they have gone closer to. She goes there with them. */
 const seen = computed(() => {
   void recording.changes
   return recording.desk.board.last(props.page.id).look ?? props.frame.box
 })
+const closer = computed(() => seen.value !== props.frame.box)
+const fitted = computed(() => Math.max(0.2, Math.min((width.value - TRAY - 46) / seen.value.w, (height.value - 40 - BELOW) / seen.value.h)))
+const scale = computed(() => fitted.value * pan.value.grow)
+const view = computed<Box>(() => {
+  const w = width.value / scale.value, h = height.value / scale.value
+  const box = seen.value
+  const shift = ((props.traySide === 'right' ? 1 : -1) * TRAY) / 2 / scale.value
+  return { x: box.x + box.w / 2 - w / 2 + shift - pan.value.dx / scale.value, y: box.y + box.h / 2 - h / 2 + (BELOW / 2 - 8) / scale.value - pan.value.dy / scale.value, w, h }
+})
 const toPx = (b: Box) => ({ left: (b.x - view.value.x) * scale.value, top: (b.y - view.value.y) * scale.value, width: b.w * scale.value, height: b.h * scale.value })
-const framePx = computed(() => toPx(props.frame.box))
 const seenPx = computed(() => toPx(seen.value))
 const chosenPx = computed(() => bench.chosenBox && toPx(bench.chosenBox))
 const cellPx = computed(() => {
-  const guide = guides.active, { cell } = guides
+  const guide = guides.active, cell = guides.inCell ? guides.cell : null
   return bench.tool === 'guide' && guide && cell ? toPx({ x: guide.thing.at.x + cell.col * guide.thing.cell, y: guide.thing.at.y + cell.row * guide.thing.cell, w: guide.thing.cell, h: guide.thing.cell }) : null
 })
 let surface: BoardSurface | null = null
@@ -74,7 +74,8 @@ function draw() {
 }
 function drawLive() {
   dirty = false
-  const growing = recording.desk.growing
+  const whole = recording.desk.growing
+  const growing = whole && { ...whole, points: thinned(whole.points) as number[] }
   const straightened = growing && hand.straightening() ? straighten(growing.points) : null
   tell(straightened)
   const hints = [...ghosts(), ...hand.gesture()]
@@ -115,12 +116,12 @@ const listener: PenListener = {
 }
 const backToFrame = () => { pan.value = { dx: 0, dy: 0, grow: 1 } }
 const cross = useBoardCursor(listener, view, scale)
-const crossPx = computed(() => cross.at.value && toPx({ ...cross.at.value, w: 0, h: 0 }))
+const crossPx = computed(() => bench.cursor && toPx({ ...bench.cursor, w: 0, h: 0 }))
 function wheel(e: WheelEvent) {
   if (e.ctrlKey) listener.pinch!(Math.exp(-e.deltaY / 300), { x: e.offsetX, y: e.offsetY }, 0, 0)
   else listener.pinch!(1, { x: 0, y: 0 }, -e.deltaX, -e.deltaY)
 }
-defineExpose({ framePx, scale, listener, backToFrame })
+defineExpose({ seenPx, listener, backToFrame })
 
 onMounted(() => {
   surface = new BoardSurface(base.value!, top.value!, error => notices.tell(error, 'showing the page'))
@@ -135,6 +136,8 @@ watch([width, height, view, () => props.page.id], () => {
   if (folio.folio && width.value > 0) surface?.place(props.page, folio.folio, props.frame, view.value, width.value, height.value)
   draw()
 }, { flush: 'post' })
+// A view of her own ends where students go closer, or back.
+watch(closer, backToFrame)
 watch(() => props.shown, (events) => {
   shownBoard = new BoardIndex(events, [], props.first ?? undefined)
   draw()
@@ -160,6 +163,7 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
     ref="area"
     class="squared relative h-full overflow-hidden"
     data-part="solve-board"
+    :data-closer="closer"
   >
     <canvas
       ref="base"
@@ -171,7 +175,7 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
       :class="cursor"
       aria-label="The page to write on"
       @wheel.prevent="wheel"
-      @pointermove="cross.at.value && cross.leave()"
+      @pointermove="bench.cursor && cross.leave()"
     />
     <div
       class="outside pointer-events-none absolute"
@@ -214,7 +218,7 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
     <p
       v-if="hand.tried.value && recording.state === 'rest'"
       class="pointer-events-none absolute left-1/2 -translate-x-1/2 border border-default bg-default px-3 py-1 text-sm"
-      :style="{ top: `${Math.max(4, framePx.top - 30)}px` }"
+      :style="{ top: `${Math.max(4, seenPx.top - 30)}px` }"
     >
       Trying the pen. This is cleared when the take begins.
     </p>
@@ -228,7 +232,17 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
       :room="{ width, height }"
     />
     <SpokenLines :board="bench.board" />
-    <slot :frame-px="framePx" />
+    <UButton
+      v-if="pan.grow !== 1 || pan.dx || pan.dy"
+      color="neutral"
+      variant="outline"
+      class="absolute top-2 right-2 z-10 h-11 bg-default"
+      icon="i-lucide-scan"
+      @click="backToFrame"
+    >
+      Whole frame <kbd class="key">0</kbd>
+    </UButton>
+    <slot :seen-px="seenPx" />
     <div
       v-if="recording.state === 'counting'"
       class="pointer-events-none absolute inset-0 grid place-items-center"

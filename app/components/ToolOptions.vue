@@ -22,7 +22,11 @@ const guideExample = computed(() => GUIDE_KINDS.find(k => k.id === r.guide)?.exa
 const figureExample = computed(() => FIGURE_KINDS.find(k => k.id === r.figure)?.example ?? '')
 const guideText = computed({ get: () => guides.texts[r.guide] ?? '', set: (v: string) => { guides.texts[r.guide] = v || undefined } })
 const figureText = computed({ get: () => guides.texts[`figure:${r.figure}`] ?? figureExample.value, set: (v: string) => { guides.texts[`figure:${r.figure}`] = v } })
-const middle = () => ({ x: bench.frameBox.x + bench.frameBox.w * 0.12, y: bench.frameBox.y + bench.frameBox.h * 0.34 })
+/** Puts it where there is room; the keys are the board's again when that was possible. */
+async function place(what: 'guide' | 'figure') {
+  await (what === 'guide' ? guides.placeGuide : guides.placeFigure)(bench.freePlace())
+  if (!guides.trouble) (document.activeElement as HTMLElement | null)?.blur()
+}
 const steadiness = [{ label: 'Hand as it is', value: 0 }, { label: 'Steadied a little', value: 0.4 }, { label: 'Steadied', value: 0.8 }, { label: 'Steadied much', value: 1.4 }]
 const STATES = { open: 'open', out: 'ruled out', kept: 'kept', answer: 'answer' } as const
 const resting = computed(() => !bench.live)
@@ -46,6 +50,16 @@ const resting = computed(() => !bench.live)
         aria-label="Steadying of finger and mouse"
         title="For finger and mouse"
       />
+      <UButton
+        color="neutral"
+        variant="outline"
+        class="h-11 shrink-0 bg-default"
+        icon="i-lucide-copy-plus"
+        title="The last written line again below, ready to be changed"
+        @click="bench.copyLastInk()"
+      >
+        Line again <kbd class="key whitespace-nowrap">Shift D</kbd>
+      </UButton>
       <span
         v-if="bench.straight"
         class="border border-default bg-default px-2 py-1"
@@ -106,10 +120,19 @@ const resting = computed(() => !bench.live)
         <span class="hint">Drag to move, arrows to nudge, 1 to 5 for another pen</span>
       </template>
     </template>
-    <span
-      v-else-if="bench.tool === 'line'"
-      class="hint"
-    >Tap where the line begins{{ resting ? '; it is held for the take' : '' }}. <kbd class="key">D</kbd> copies the last line</span>
+    <template v-else-if="bench.tool === 'line'">
+      <UButton
+        color="neutral"
+        variant="outline"
+        class="h-11 shrink-0 bg-default"
+        icon="i-lucide-copy-plus"
+        title="The last typed line again below, to be changed"
+        @click="bench.copyLastLine()"
+      >
+        Line again <kbd class="key">D</kbd>
+      </UButton>
+      <span class="hint">Tap where the line begins{{ resting ? '; it is held for the take' : '' }}</span>
+    </template>
     <template v-else-if="bench.tool === 'guide'">
       <USelect
         v-model="r.guide"
@@ -117,26 +140,25 @@ const resting = computed(() => !bench.live)
         class="h-11 w-48 bg-default"
         aria-label="Kind of guide"
       />
-      <UInput
+      <SignField
         v-model="guideText"
-        class="w-52"
-        size="lg"
-        :placeholder="guideExample"
-        aria-label="Its numbers"
+        class="w-60"
+        :placeholder="`such as ${guideExample}`"
+        label="Its numbers"
         data-part="guide-text"
-        @keydown.enter.prevent="guides.placeGuide(middle())"
+        @done="place('guide')"
       />
       <UButton
         color="neutral"
         variant="outline"
         class="h-11 bg-default"
         :title="resting ? 'Held for the take, or tap on the page' : 'Or tap on the page'"
-        @click="guides.placeGuide(middle())"
+        @click="place('guide')"
       >
         {{ guides.editing ? 'Change' : resting ? 'Hold' : 'Place' }}
       </UButton>
       <UButton
-        class="h-11"
+        class="h-11 shrink-0 whitespace-nowrap"
         icon="i-lucide-arrow-right-to-line"
         :disabled="!guides.next"
         data-part="next-move"
@@ -152,13 +174,12 @@ const resting = computed(() => !bench.live)
         class="h-11 w-40 bg-default"
         aria-label="Kind of figure"
       />
-      <UInput
+      <SignField
         v-model="figureText"
-        class="w-72"
-        size="lg"
-        aria-label="Its measures"
+        class="w-80"
+        label="Its measures"
         data-part="figure-text"
-        @keydown.enter.prevent="guides.placeFigure(middle())"
+        @done="place('figure')"
       />
       <UCheckbox
         v-model="r.toScale"
@@ -167,7 +188,7 @@ const resting = computed(() => !bench.live)
       />
       <UButton
         class="h-11"
-        @click="guides.placeFigure(middle())"
+        @click="place('figure')"
       >
         {{ guides.editing ? 'Change' : resting ? 'Hold' : 'Place' }}
       </UButton>
@@ -226,12 +247,11 @@ const resting = computed(() => !bench.live)
       </template>
     </template>
     <template v-else-if="bench.tool === 'tally'">
-      <UInput
+      <SignField
         v-model="bench.tallyNumber"
-        size="lg"
-        class="w-32 bg-default"
+        class="w-44 bg-default"
         placeholder="Number"
-        aria-label="The next number, if it is not printed"
+        label="The next number, if it is not printed"
       />
       <UButton
         color="neutral"

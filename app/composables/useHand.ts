@@ -1,10 +1,12 @@
-import { unionOf, type Box, type Frame, type LineThing, type Page, type Spot } from '#core/folio'
+import { unionOf, type Box, type Frame, type LineThing, type Page, type Spot, type TextMark } from '#core/folio'
 import { boxPath, ellipsePath, polyline, ROLE_STYLES, Steady, straighten, type InkTool, type Mark } from '#core/ink'
 import type { PenSample } from '#core/take'
-import { wordsBetween } from '#core/things'
+import { wordBox, wordsBetween } from '#core/things'
 import { itemAt, ringed, swept, sweptPieces } from '../board/selection'
 import { between, isPen } from '../board/tools'
 import type { PenListener, PenState } from '../devices/pen'
+
+const MARK_NAMES: Record<TextMark, string> = { band: 'Mark', underline: 'Underline', strike: 'Strike', ring: 'Ring', box: 'Box' }
 
 /**
  * What the hand does on the board with the tool it holds. Places come in CSS pixels of the writing area.
@@ -188,8 +190,9 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
     if (!boxes.length && moved) boxes.push(['underline', 'strike'].includes(mark) ? { ...between(a, { x: b.x, y: a.y }), h: 1 } : between(a, b))
     if (!boxes.length) return
     const role = mark === 'band' && bench.role === 'working' ? 'given' as const : bench.role
-    tried.value = !recording.recorder
-    bench.act('marking words', () => recording.desk.place({ kind: 'mark', mark, role, boxes: mark === 'ring' || mark === 'box' ? [unionOf(boxes)] : boxes }, performance.now(), 200))
+    const thing = { kind: 'mark' as const, mark, role, boxes: mark === 'ring' || mark === 'box' ? [unionOf(boxes)] : boxes }
+    const text = bench.words.filter(w => boxes.some(b => wordBox(w).x >= b.x - 1 && wordBox(w).x < b.x + b.w && Math.abs(wordBox(w).y - b.y) < w.size)).map(w => w.text).join(' ')
+    bench.put(thing, `${MARK_NAMES[mark]} ${text || 'a piece of the page'}`, 200)
   }
 
   /** What is seen of a gesture while it is made. */

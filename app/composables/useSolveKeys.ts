@@ -1,5 +1,5 @@
 import { PEN_ROLES } from '#core/ink'
-import { isPen, TOOLS } from '../board/tools'
+import { isPen, TOOLS, type ToolId } from '../board/tools'
 
 /** What the Solve screen itself can do. */
 export interface SolveActions { record(): void, stop(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, writeSimulated(): void }
@@ -11,16 +11,22 @@ export function useSolveKeys(act: SolveActions) {
   const bench = useBench()
   const guides = useGuides()
   const choosing = () => bench.tool === 'choose' && bench.selection.length > 0
-  const inSquares = () => bench.tool === 'guide' && guides.active !== null
+  const onGuide = () => bench.tool === 'guide' && guides.active !== null
+  const inSquares = () => onGuide() && guides.inCell
   /** With a pen in hand; with a tool, the arrows are its own. */
-  const writing = () => isPen(bench.tool) || bench.tool === 'eraser'
+  const writing = () => (isPen(bench.tool) && !bench.straight) || bench.tool === 'eraser'
+  /** The key of the tool that is in hand already goes to what is typed for it. */
+  function toolKey(id: ToolId) {
+    if (bench.tool === id) document.querySelector<HTMLElement>('[data-part=tool-options] input')?.focus()
+    else bench.choose(id)
+  }
   const nudge = (x: number, y: number) => () => bench.nudge(x, y)
 
   useStageKeys('Solve', [
     // What is in the hand comes first: a digit goes into the square, an arrow moves what is chosen.
     ...['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '-', '+', '=', '/'].map(sign => ({ key: sign, label: sign === '0' ? 'Guide: digits and signs go into the square' : '', run: () => guides.typeInCell(sign), when: inSquares })),
-    { key: 'Tab', label: 'Guide: next square', run: () => guides.nextCell(1), when: inSquares },
-    { key: 'shift+Tab', label: 'Guide: square before', run: () => guides.nextCell(-1), when: inSquares },
+    { key: 'Tab', label: 'Guide: into its squares, to the next one', run: () => guides.nextCell(1), when: onGuide },
+    { key: 'shift+Tab', label: 'Guide: square before', run: () => guides.nextCell(-1), when: onGuide },
     { key: 'ArrowRight', label: '', run: nudge(4, 0), when: choosing },
     { key: 'ArrowLeft', label: 'Arrows nudge what is chosen', run: nudge(-4, 0), when: choosing },
     { key: 'ArrowUp', label: '', run: nudge(0, -4), when: choosing },
@@ -42,7 +48,8 @@ export function useSolveKeys(act: SolveActions) {
     ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: `Pen: ${role}`, run: () => bench.choose(role) })),
     { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },
     { key: 'x', label: 'Straight lines and shapes', run: () => { bench.straight = !bench.straight } },
-    ...TOOLS.map(t => ({ key: t.key, label: `${t.label}: ${t.use}`, run: () => bench.choose(t.id) })),
+    ...TOOLS.map(t => ({ key: t.key, label: `${t.label}: ${t.use}`, run: () => toolKey(t.id) })),
+    { key: 'Escape', label: 'Out of a field, back to the board (a tool’s key twice goes to its field)', run: () => {}, when: () => false },
     { key: 'h', label: 'Reveal the next held line', run: () => bench.reveal() },
     { key: 'n', label: 'Guide: write the next move', run: guides.fillNext },
     { key: 'd', label: 'Copy the last typed line and change it', run: bench.copyLastLine },

@@ -23,6 +23,8 @@ export const useBench = defineStore('bench', () => {
   const page = shallowRef<Page | null>(null)
   const frameBox = shallowRef<Box>({ x: 0, y: 0, w: 1, h: 1 })
   const words = shallowRef<PlacedWord[]>([])
+  /** The cursor that arrow keys move over the page, when there is one. */
+  const cursor = shallowRef<Spot | null>(null)
   /** Whether the next strokes are straightened as they are drawn. */
   const straight = ref(false)
   /** Strokes and things that are chosen, by the ids they were written under. */
@@ -176,6 +178,16 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
+  /** Where something new may stand when no place was shown: at the cursor, or in the first free quarter of the frame. */
+  function freePlace(): Spot {
+    if (cursor.value) return { ...cursor.value }
+    const { x, y, w, h } = frameBox.value
+    const taken = [...board.value.things.filter(t => t.thing.kind !== 'option' && t.thing.kind !== 'mark').map(t => boxOfThing(t.thing)), ...board.value.strokes.map(s => boxOfStrokes([s.stroke]))]
+    const quarters = [[0.12, 0.34], [0.55, 0.34], [0.12, 0.64], [0.55, 0.64]].map(([a, b]) => ({ x: x + w * a!, y: y + h * b!, w: w * 0.3, h: h * 0.25 }))
+    const free = quarters.find(q => !taken.some(t => t.x < q.x + q.w && q.x < t.x + t.w && t.y < q.y + q.h && q.y < t.y + t.h)) ?? quarters[0]!
+    return { x: free.x, y: free.y }
+  }
+
   // What is chosen
 
   const chosenBox = computed<Box | null>(() => {
@@ -253,7 +265,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    tool, question, page, frameBox, words, straight, selection, draft, tally, tallyNumber, live, board, held, waiting, role, chosenBox,
+    cursor, freePlace, tool, question, page, frameBox, words, straight, selection, draft, tally, tallyNumber, live, board, held, waiting, role, chosenBox,
     choose, act, put, hold, holdPicture, changeHeld, reveal, startLine, copyLastLine, copyLastInk, editLine, finishLine, linedUp, alterChosen, nudge, grow, recolour, removeChosen, copyChosen, addToTally,
   }
 })

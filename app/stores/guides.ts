@@ -3,7 +3,7 @@ import { FIGURE_KINDS, layFigure, readFigure } from '#core/figures'
 import { GUIDE_KINDS, layGuide, pathsOfCell, readGuide, writeMove, type GuideKind, type GuideLayout } from '#core/guides'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
 import { newId, Trouble } from '#core/folio'
-import { extentOf, numberAt, reasonPlace } from '#core/things'
+import { equationAt, extentOf, numberAt, reasonPlace } from '#core/things'
 import { boxOfStrokes } from '../board/selection'
 import { figureSets, typesetLine } from '../work/typeset'
 
@@ -28,6 +28,10 @@ export const useGuides = defineStore('guides', () => {
   const editing = ref<string | null>(null)
   /** The square that typed digits go into. */
   const cell = ref<{ col: number, row: number } | null>(null)
+  /** Whether she chose the square herself; where a filled-in move ended, digits stay the keys of the pens. */
+  const inCell = ref(false)
+  /** Numbers of the page that were tapped for the next guide. */
+  let taken: string[] = []
   let following: { guide: string, col: number, row: number, ids: string[] } | null = null
 
   const onBoard = computed(() => bench.board.things.filter(t => t.thing.kind === 'guide').map(t => ({ id: t.id, thing: t.thing as GuideThing })))
@@ -38,9 +42,8 @@ export const useGuides = defineStore('guides', () => {
     return active.value ? recording.desk.board.movesOf(active.value.id) : 0
   })
   const next = computed(() => layout.value?.moves[done.value] ?? null)
-  watch(() => active.value?.id, () => { cell.value = null; said.value = ''; following = null })
+  watch(() => active.value?.id, () => { cell.value = null; inCell.value = false; said.value = ''; following = null })
 
-  const textOf = (kind: string, example: string) => texts.value[kind] ?? example
 
   async function attempt(run: () => Promise<void> | void) {
     trouble.value = null
@@ -79,25 +82,26 @@ export const useGuides = defineStore('guides', () => {
   /** Places the chosen guide with its top left corner at a spot. */
   function placeGuide(at: Spot) {
     const kind = settings.remembered.guide
-    const { example, label } = GUIDE_KINDS.find(k => k.id === kind)!
+    const { label, example } = GUIDE_KINDS.find(k => k.id === kind)!
     return attempt(() => {
-      const text = textOf(kind, example)
+      const text = texts.value[kind]?.trim()
+      if (!text) throw new Trouble('numbers-missing', 'This guide has no numbers yet.', 'The board is as it was.', `Tap them on the page, or type them, such as ${example}.`)
       const spec = readGuide(kind as GuideKind, text)
       const { cols, rows } = layGuide(spec)
       const room = bench.frameBox
       // As large as usual handwriting, or smaller where it would not fit beside its place.
       const side = Math.max(6, Math.min(20, (room.x + room.w - at.x) / cols, (room.y + room.h - at.y) / rows))
       const thing: Thing = { kind: 'guide', at, cell: side, spec, text }
-      if (changed(thing)) return
-      const id = bench.put(thing, `${text} (${label})`)
-      if (id) activeId.value = id
+      if (!changed(thing)) activeId.value = bench.put(thing, `${text} (${label})`) ?? activeId.value
+      texts.value[kind] = undefined
+      taken = []
     })
   }
 
   /** Places the chosen figure. To scale, one of its units is a centimetre; else it fills a third of the frame. */
   function placeFigure(at: Spot) {
     const kind = settings.remembered.figure
-    const text = textOf(`figure:${kind}`, FIGURE_KINDS.find(k => k.id === kind)!.example)
+    const text = texts.value[`figure:${kind}`] ?? FIGURE_KINDS.find(k => k.id === kind)!.example
     return attempt(async () => {
       const spec = readFigure(kind, text)
       const extent = extentOf(layFigure(spec))
@@ -122,25 +126,39 @@ export const useGuides = defineStore('guides', () => {
     bench.act('filling in the next move', () => recording.desk.write(from, performance.now(), { guide: guide.id, move: done.value }))
     const at = move.cells.findLast(c => !c.strike && !c.line)
     if (at) cell.value = { col: at.col, row: at.row }
+    inCell.value = false
   }
 
   /**
-   * Takes a number that is printed on the page into what is typed for the guide, after those that were taken before.
+   * Takes a number that is printed on the page into what is typed for the guide, after those that were taken before; for the balance, a whole
+   * equation.
    * @returns whether there was one under the place
    */
   function takeNumber(p: Spot): boolean {
+    const equation = settings.remembered.guide === 'balance' ? equationAt(bench.words, p) : null
+    if (equation) {
+      texts.value.balance = equation
+      return true
+    }
     const number = numberAt(bench.words, p)
     if (!number) return false
-    const kind = settings.remembered.guide
-    const by = { add: ' + ', whole: ' + ', subtract: ' - ', multiply: ' * ', area: ' * ', divide: ' : ', equal: ' in ', compare: ' and ', fraction: ' of ' }[kind as string] ?? ', '
-    const before = texts.value[kind]?.split(by) ?? []
+    const by = signOf()
     // What takes two numbers begins anew with the third.
-    texts.value[kind] = (before.length >= 2 && ![' + ', ', '].includes(by) ? [number] : [...before, number]).join(by)
+    taken = taken.length >= 2 && ![' + ', ', '].includes(by) ? [number] : [...taken, number]
+    texts.value[settings.remembered.guide] = taken.join(by)
     return true
   }
+  const signOf = () => ({ add: ' + ', whole: ' + ', subtract: ' - ', multiply: ' * ', area: ' * ', divide: ' : ', equal: ' in ', compare: ' and ', fraction: ' of ' })[settings.remembered.guide as string] ?? ', '
+  // Numbers that were tapped before the kind was chosen serve the kind.
+  watch(() => settings.remembered.guide, (kind) => { if (taken.length && !texts.value[kind]) texts.value[kind] = taken.join(signOf()) })
+  watch(() => bench.question?.id, () => {
+    texts.value = {}
+    taken = []
+  })
 
   /** Goes to the next square in the order of the method; from a square outside it, to the next column. */
   function nextCell(by = 1) {
+    inCell.value = true
     const order = layout.value?.order ?? []
     const i = order.findIndex(c => c.col === cell.value?.col && c.row === cell.value?.row)
     cell.value = order[(i + by + order.length) % Math.max(1, order.length)] ?? (cell.value ? { col: cell.value.col + by, row: cell.value.row } : { col: 0, row: 0 })
@@ -154,6 +172,7 @@ export const useGuides = defineStore('guides', () => {
     })
     if (!guide) return false
     activeId.value = guide.id
+    inCell.value = true
     cell.value = { col: Math.floor((p.x - guide.thing.at.x) / guide.thing.cell), row: Math.floor((p.y - guide.thing.at.y) / guide.thing.cell) }
     return true
   }
@@ -217,6 +236,8 @@ export const useGuides = defineStore('guides', () => {
       if (!box) throw new Trouble('option-nowhere', `Option ${option.label} has no place on this page.`, 'The board is as it was.', 'Find the questions again on the Pages screen, or strike the option out by hand.')
       const before = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === option.label)
       const reason = settings.remembered.reason.trim()
+      // It is one option's own.
+      settings.remembered.reason = ''
       const set = state !== 'kept' && reason ? await typesetLine(reason, 'words') : null
       const thing: OptionThing = { kind: 'option', label: option.label, box: { ...box }, state, reason: set ? reason : '', set, at: reasonPlace(box, set, options.value.flatMap(o => o.id !== option.id && o.place?.pageId === bench.page?.id && o.place ? [o.place.box] : [])) }
       // Before a take it is held, with its reason; the same again drops it.
@@ -236,5 +257,5 @@ export const useGuides = defineStore('guides', () => {
   }
   const optionAt = (p: Spot) => options.value.find(o => o.place?.pageId === bench.page?.id && o.place && p.x >= o.place.box.x - 8 && p.x <= o.place.box.x + o.place.box.w + 8 && p.y >= o.place.box.y - 4 && p.y <= o.place.box.y + o.place.box.h + 4)
 
-  return { texts, editing, edit, trouble, said, active, activeId, cell, layout, done, next, options, textOf, placeGuide, placeFigure, fillNext, takeNumber, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
+  return { texts, editing, edit, trouble, said, active, activeId, cell, inCell, layout, done, next, options, placeGuide, placeFigure, fillNext, takeNumber, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
 })

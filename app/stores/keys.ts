@@ -17,7 +17,10 @@ export const useKeys = defineStore('keys', () => {
   function press(event: KeyboardEvent) {
     const target = event.target as HTMLElement | null
     const typing = target?.closest('input:not([type=checkbox]):not([type=range]), textarea, select, [contenteditable=true]')
-    if (typing && event.key !== 'Escape') return
+    if (typing && event.key === 'Escape') (typing as HTMLElement).blur()
+    if (typing) return
+    // An open list or panel takes its own keys: letters find an entry, Escape closes it and nothing else.
+    if (target?.closest('[role=listbox], [role=menu]') || (event.key === 'Escape' && document.querySelector('[data-dismissable-layer]:not([role=tooltip])'))) return
     if (target?.closest('button, a, [role=option], [role=combobox], [role=menuitem]') && (event.key === 'Enter' || event.key === ' ')) return
     const pressed = nameOf(event)
     // Tab walks through the screen as everywhere; only a hand that is on the board itself has other use for it.

@@ -141,8 +141,19 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  function undo() { desk.value.undo(performance.now()); changes.value++ }
-  function redo() { desk.value.redo(performance.now()); changes.value++ }
+  /** At rest, what was tried comes first, then what was changed in the question. */
+  function undo() {
+    if (!recorder.value && !desk.value.undoTarget) return folios.undo()
+    desk.value.undo(performance.now())
+    changes.value++
+  }
+  function redo() {
+    if (!recorder.value && !desk.value.redoTarget) return folios.redo()
+    desk.value.redo(performance.now())
+    changes.value++
+  }
+  const canUndo = computed(() => changes.value >= 0 && (desk.value.undoTarget !== undefined || (!recorder.value && folios.past.length > 0)))
+  const canRedo = computed(() => changes.value >= 0 && (desk.value.redoTarget !== undefined || (!recorder.value && folios.future.length > 0)))
 
   /** Clears what was tried. */
   function clearRehearsal() {
@@ -194,5 +205,5 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  return { desk, clearRehearsal, state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo }
+  return { desk, clearRehearsal, state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo, canUndo, canRedo }
 })

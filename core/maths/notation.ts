@@ -6,10 +6,11 @@ const COLOURED = /@([1-5])\(/g
 
 /**
  * Plain maths as typed, made AsciiMath (an open notation, asciimath.org): `*` between factors is a multiplication cross, `6.4e20` a power of
- * ten, `-` in front of a number a minus. Words stay as they are within quotes.
+ * ten, `-` in front of a number a minus. Words stay as they are within quotes, set apart from a number in front of them.
  */
 export function plainToAsciiMath(source: string): string {
-  return source.split(/("[^"]*")/).map((piece, i) => i % 2
+  // A unit in quotes stands a little apart from its number.
+  return source.split(/("[^"]*")/).map((piece, i, all) => i % 2 === 0 && i < all.length - 1 && /[\d)]\s*$/.test(piece) && /^"[^\s°]/.test(all[i + 1]!) ? `${piece}\\ ` : piece).map((piece, i) => i % 2
     ? piece
     : piece.replace(/(\d(?:\.\d+)?)[eE]([+-]?\d+)\b/g, '$1 xx 10^($2)').replace(/\*\*/g, '^').replace(/\*/g, ' xx ').replace(/÷/g, ' -: ').replace(/×/g, ' xx ')).join('')
 }

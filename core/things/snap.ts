@@ -43,11 +43,27 @@ export function wordAt(words: readonly PlacedWord[], p: Spot): PlacedWord | unde
 
 const NUMBER = /^[^\d−-]*([−-]?\d[\d,]*(?:\.\d+)?)[^\d]*$/
 
-/** The number that is printed under a point, groups of thousands set apart by spaces taken together; null where there is none. */
+/** A tap that misses a number by less than this means it, points. */
+const REACH = 12
+
+const lineOf = (words: readonly PlacedWord[], word: PlacedWord) => words.filter(w => Math.abs(w.y - word.y) < 0.3 * word.size).sort((a, b) => a.x - b.x)
+
+function distance(b: Box, p: Spot): number {
+  return Math.hypot(Math.max(b.x - p.x, 0, p.x - b.x - b.w), Math.max(b.y - p.y, 0, p.y - b.y - b.h))
+}
+
+/** The number that is printed under a point or close to it, groups of thousands set apart by spaces taken together; null where there is none. */
 export function numberAt(words: readonly PlacedWord[], p: Spot): string | null {
-  const word = wordAt(words, p)
-  if (!word || !NUMBER.test(word.text)) return null
-  const line = words.filter(w => Math.abs(w.y - word.y) < 0.3 * word.size).sort((a, b) => a.x - b.x)
+  let word: PlacedWord | undefined
+  let nearest = REACH
+  for (const w of words) {
+    const away = distance(wordBox(w), p)
+    if (away >= nearest || !NUMBER.test(w.text)) continue
+    word = w
+    nearest = away
+  }
+  if (!word) return null
+  const line = lineOf(words, word)
   const near = (a: PlacedWord | undefined, b: PlacedWord | undefined) => a !== undefined && b !== undefined && b.x - (a.x + a.w) < 0.45 * word.size
   let from = line.indexOf(word), to = from
   const isGroup = (w: PlacedWord | undefined) => w !== undefined && /^\d{3}(?!\d)/.test(w.text)
@@ -55,4 +71,19 @@ export function numberAt(words: readonly PlacedWord[], p: Spot): string | null {
   while (/^[−-]?\d{1,3}$/.test(line[to]!.text) && isGroup(line[to + 1]) && near(line[to], line[to + 1])) to++
   const hit = NUMBER.exec(line.slice(from, to + 1).map(w => w.text).join(''))
   return hit ? hit[1]!.replace(/,/g, '').replace('−', '-') : null
+}
+
+/** Signs of mathematics and single letters, no word of a sentence. */
+const inMaths = (text: string) => /^[\w.,()+\-−–×÷·*/^√π°=<>≤≥]+$/.test(text) && !/[a-z]{2,}/i.test(text)
+
+/** The equation or inequality that is printed under a point, without the sentence round it; null where there is none. */
+export function equationAt(words: readonly PlacedWord[], p: Spot): string | null {
+  const word = wordAt(words, p)
+  if (!word || !inMaths(word.text)) return null
+  const line = lineOf(words, word)
+  let from = line.indexOf(word), to = from
+  while (from > 0 && inMaths(line[from - 1]!.text)) from--
+  while (to < line.length - 1 && inMaths(line[to + 1]!.text)) to++
+  const text = line.slice(from, to + 1).map(w => w.text).join(' ').replace(/[−–]/g, '-').replace(/[.,]+$/, '')
+  return /\S\s*[=<>≤≥]\s*\S/.test(text) ? text : null
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { XMLParser } from 'fast-xml-parser'
-import { handFont, layText, outlineStroke, PEN_ROLES, quantise, readInkml, ROLE_STYLES, seededRandom, touches, writeByHand, writeInkml, type Stroke } from '../../core/ink'
+import { handFont, layText, outlineStroke, PEN_ROLES, quantise, readInkml, ROLE_STYLES, seededRandom, thinned, touches, writeByHand, writeInkml, type Stroke } from '../../core/ink'
 import fonts from 'hersheytext/hersheytext.min.json'
 import { line, stroke } from '../support/make'
 
@@ -109,5 +109,26 @@ describe('the simulated hand', () => {
     expect(end - 1000).toBeLessThan(8000)
     expect(strokes.flatMap(s => s.points.filter((_, i) => i % 4 === 2)).every(p => p >= 0 && p <= 1)).toBe(true)
     expect(write()).toEqual({ strokes, end })
+  })
+})
+
+describe('a growing stroke', () => {
+  it('is drawn from few samples however long it gets; its newest and its shape stay', () => {
+    const spiral = (n: number) => Array.from({ length: n }, (_, i) => [200 + Math.cos(i / 400) * i / 800, 150 + Math.sin(i / 400) * i / 800, 0.5, i]).flat()
+    const short = spiral(4000)
+    expect(thinned(short)).toBe(short)
+    const long = spiral(100_000)
+    const few = thinned(long)
+    expect(few.length / 4).toBeLessThanOrEqual(4000)
+    expect(few.slice(-2000)).toEqual(long.slice(-2000))
+    // No sample that was left out lies farther than a step of the spiral from one that stayed.
+    for (let i = 0; i < 100_000; i += 997) {
+      let nearest = Infinity
+      for (let k = 0; k < few.length; k += 4) nearest = Math.min(nearest, Math.hypot(few[k]! - long[i * 4]!, few[k + 1]! - long[i * 4 + 1]!))
+      expect(nearest).toBeLessThan(8)
+    }
+  })
+  it('that stands still is thinned, too', () => {
+    expect(thinned(Array.from({ length: 50_000 }, (_, i) => [10, 10, 0.5, i]).flat()).length / 4).toBe(501)
   })
 })

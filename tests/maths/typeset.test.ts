@@ -17,6 +17,7 @@ describe('plain maths', () => {
   it('notation is brought to AsciiMath', () => {
     expect(plainToAsciiMath('6.4e-20*2')).toBe('6.4 xx 10^(-20) xx 2')
     expect(plainToAsciiMath('h "a*b"')).toBe('h "a*b"')
+    expect(plainToAsciiMath('x = 11 "m" or 7 "°C"')).toBe('x = 11 \\ "m" or 7 "°C"')
   })
   it('a piece takes another pen’s colour, also inside brackets, and to the end where the bracket is open', async () => {
     const colours = { working: '#000001', given: '#000002', carry: '#000003', answer: '#000004', aside: '#000005' } as RoleColours

@@ -3,7 +3,7 @@ import type { Box, LineThing, ShapeThing, Thing } from '../../core/folio'
 import { BoardIndex, moveLog, settleJournal, TakeEvent, TakeRecorder, type JournalEntry } from '../../core/take'
 import { folioFiles } from '../../core/publish'
 import { readInkml } from '../../core/ink'
-import { boxOfThing, drawThing, numberAt, runningTotals, tracesOf, transformThing, wordsBetween, wordAt } from '../../core/things'
+import { boxOfThing, drawThing, equationAt, numberAt, runningTotals, tracesOf, transformThing, wordsBetween, wordAt } from '../../core/things'
 import { typeset } from '../../core/maths/typeset'
 import { folio, line, question } from '../support/make'
 
@@ -185,6 +185,17 @@ describe('printed numbers', () => {
   const words = [at('burst', 40, 30), at('at', 74, 10), at('30', 88, 12), at('204', 103, 18), at('m.', 125, 10), at('18', 160, 12), at('657', 175, 18), at('and', 197, 20), at('318', 221, 18), at('£2,500.50', 245, 50), at('(−7)', 300, 20)]
   it.each([[92, '30204'], [110, '30204'], [180, '18657'], [230, '318'], [260, '2500.50'], [308, '-7'], [50, null], [400, null]])('at %i: %s', (x, number) => {
     expect(numberAt(words, { x, y: 96 })).toBe(number)
+  })
+  it('a tap that misses by a little means the nearest one', () => {
+    expect(numberAt(words, { x: 130, y: 98 })).toBe('30204')
+    expect(numberAt(words, { x: 228, y: 80 })).toBe('318')
+    expect(numberAt(words, { x: 228, y: 70 })).toBeNull()
+  })
+  it('an equation is taken without its sentence', () => {
+    const sentence = 'Solve 4x - 18 = 2x + 30. Then check'.split(' ').map((text, i) => at(text, 40 + i * 40, 30))
+    expect(equationAt(sentence, { x: 210, y: 96 })).toBe('4x - 18 = 2x + 30')
+    expect(equationAt(sentence, { x: 50, y: 96 })).toBeNull()
+    expect(equationAt(words, { x: 230, y: 96 })).toBeNull()
   })
 })
 

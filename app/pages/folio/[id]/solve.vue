@@ -36,8 +36,6 @@ const microphone = computed({ get: () => recording.chosen.id, set: (id: string) 
 const penItems = PENS.map(p => ({ label: p.label, value: p.id as string }))
 const penButtons = [{ label: 'Pointer with a fading trail', value: 'pointer' }, { label: 'Eraser', value: 'eraser' }, { label: 'Straight lines and shapes', value: 'straight' }, { label: 'Step mark', value: 'step' }]
 const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', value: 3 }, { label: '5 seconds', value: 5 }]
-const canUndo = computed(() => recording.changes >= 0 && recording.desk.undoTarget !== undefined)
-const canRedo = computed(() => recording.changes >= 0 && recording.desk.redoTarget !== undefined)
 
 function record() {
   if (recording.state !== 'rest' || !props.current) return
@@ -51,6 +49,12 @@ async function stop() {
   if (!counting && question && recording.state === 'rest') await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
 }
 
+function askRefer() {
+  const back = referred.value !== null
+  if (back) refer(null)
+  referring.value = !back && !referring.value
+}
+
 const writing = ref(false)
 let hand: AbortController | null = null
 async function writeSimulated() {
@@ -58,7 +62,7 @@ async function writeSimulated() {
   writing.value = true
   bench.choose(settings.remembered.role)
   hand = new AbortController()
-  const { left, top, width, height } = board.value.framePx
+  const { left, top, width, height } = board.value.seenPx
   try {
     await writeWithSimulatedPen(settings.remembered.simulatedText, { x: left + width * 0.12, y: top + height * 0.48 }, settings.remembered.role, board.value.listener, hand.signal)
   }
@@ -72,7 +76,7 @@ watch(() => recording.state, (state, before) => {
     stopTaps()
   }
   if (state === 'running' && before === 'counting' && settings.remembered.pen === 'sim:taps' && board.value) {
-    const { left, top, height } = board.value.framePx
+    const { left, top, height } = board.value.seenPx
     stopTaps = tapAlong({ x: left + 40, y: top + height * 0.6 }, board.value.listener)
   }
 })
@@ -83,11 +87,7 @@ onBeforeUnmount(() => {
 
 useSolveKeys({
   record, stop: () => { void stop() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
-  refer: () => {
-    const back = referred.value !== null
-    if (back) refer(null)
-    referring.value = !back && !referring.value
-  },
+  refer: askRefer,
   lookUp: () => { sheets.value = !sheets.value },
 })
 </script>
@@ -208,70 +208,15 @@ useSolveKeys({
           <UProgress class="w-64" />
         </p>
       </template>
-      <template v-else>
-        <p
-          class="flex items-center gap-3 text-lg font-bold text-(--taking)"
-          role="status"
-          data-part="taking"
-        >
-          <span
-            class="size-3.5 bg-(--taking)"
-            :class="recording.state === 'paused' ? '' : 'rounded-full'"
-          />
-          {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : 'Taking' }}
-          <span class="serif text-2xl">{{ clockTime(recording.elapsed) }}</span>
-        </p>
-        <LevelBar
-          v-if="recording.chosen.id !== 'none'"
-          :level="recording.level"
-        />
-        <span
-          v-if="recording.soundLost"
-          class="border border-(--taking) px-2 py-1 text-sm font-bold text-(--taking)"
-        >No sound</span>
-        <span class="ml-auto" />
-        <UButton
-          v-if="settings.remembered.pen === 'sim:pen'"
-          color="neutral"
-          variant="outline"
-          class="h-11"
-          icon="i-lucide-pen-line"
-          :disabled="writing || recording.state !== 'running'"
-          @click="writeSimulated"
-        >
-          Write <kbd class="key">W</kbd>
-        </UButton>
-        <UButton
-          size="xl"
-          class="h-11"
-          icon="i-lucide-flag"
-          :disabled="recording.state !== 'running'"
-          @click="recording.markStep"
-        >
-          Step <kbd class="key">Space</kbd>
-        </UButton>
-        <UButton
-          size="xl"
-          class="h-11"
-          color="neutral"
-          variant="outline"
-          :icon="recording.state === 'paused' ? 'i-lucide-play' : 'i-lucide-pause'"
-          :disabled="recording.state === 'counting'"
-          @click="recording.pauseOrGoOn"
-        >
-          {{ recording.state === 'paused' ? 'Go on' : 'Pause' }} <kbd class="key">P</kbd>
-        </UButton>
-        <UButton
-          size="xl"
-          class="h-11"
-          color="neutral"
-          variant="outline"
-          icon="i-lucide-square"
-          @click="stop"
-        >
-          Stop <kbd class="key">S</kbd>
-        </UButton>
-      </template>
+      <TakeBar
+        v-else
+        :writing="writing"
+        :referring="referring || referred !== null"
+        :can-refer="others.length > 0"
+        @write="writeSimulated"
+        @refer="askRefer"
+        @stop="stop"
+      />
     </div>
 
     <SolveBoard
@@ -282,7 +227,7 @@ useSolveKeys({
       :shown="shown"
       :first="first"
     >
-      <template #default="{ framePx }">
+      <template #default="{ seenPx }">
         <ReferBack
           v-if="referring || referred"
           class="absolute top-2 left-2 z-10 max-w-[70%]"
@@ -293,17 +238,17 @@ useSolveKeys({
         <FrameStep
           v-if="frames.length > 1"
           class="absolute -translate-x-1/2"
-          :style="{ left: `${framePx.left + framePx.width / 2}px`, top: `${framePx.top + framePx.height + 10}px` }"
+          :style="{ left: `${seenPx.left + seenPx.width / 2}px`, top: `${seenPx.top + seenPx.height + 10}px` }"
           :at="at"
           :of="frames.length"
           @step="stepFrame"
         />
         <PenTray
           class="absolute"
-          :style="{ top: `max(8px, min(${framePx.top}px, calc(100% - 526px)))`, ...(settings.remembered.traySide === 'right' ? { left: `${framePx.left + framePx.width + 14}px` } : { left: `${framePx.left - 108}px` }) }"
+          :style="{ top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))`, ...(settings.remembered.traySide === 'right' ? { left: `${seenPx.left + seenPx.width + 14}px` } : { left: `${seenPx.left - 108}px` }) }"
           :tool="bench.tool"
-          :can-undo="canUndo"
-          :can-redo="canRedo"
+          :can-undo="recording.canUndo"
+          :can-redo="recording.canRedo"
           @choose="bench.choose($event)"
           @undo="recording.undo"
           @redo="recording.redo"
