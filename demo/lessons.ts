@@ -113,7 +113,7 @@ export const LESSONS: Lesson[] = [
       ] },
       { title: '6.34 ÷ 1.8, by long division', beats: [
         { say: 'Now force divided by mass. We multiply both by ten, so that the divisor is whole.', write: [{ guide: { guide: 'division', dividend: '6.34', divisor: '1.8', places: 1 }, x: 24, y: 98, cell: 15 }] },
-        { say: 'Eighteen goes three times, nine is left. Bring down, and so on.', write: [{ next: 11 }] },
+        { say: 'Eighteen goes three times, nine is left. Bring down, and so on.', write: [{ look: { x: 4, y: 76, w: 280, h: 157.5 } }, { next: 11 }, { look: null }] },
       ] },
       { title: 'a = 3.52 m/s²', beats: [
         { say: 'So the balloon starts with three point five two metres per second squared.', write: [{ line: 'a = 3.52 "  m/s"^2', x: 200, y: 196, size: 14, role: 'answer' }] },

@@ -1,8 +1,11 @@
-import { rmSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch, openPage, see, startApp, type Running } from '../support/browser'
+import { launch, openPage, press, see, startApp, type Running } from '../support/browser'
+import { Downloads } from '../support/downloads'
+import { frameAt, likeness } from '../support/media'
 
 /** Every tool of Solve in the real interface: prepared before a take, used in it with pointer and keys, and found again in its log. */
 interface Logged { type: string, t: number, thing?: { kind: string, mark?: string, shape?: string, state?: string, source?: string, numbers?: string[], boxes?: unknown[] }, held?: string, strokes?: unknown[], guide?: string, box?: unknown, instead?: string[], role?: string }
@@ -112,11 +115,46 @@ describe('before a take', () => {
     await count('[data-part=held] li', 2)
     await page.click('[data-part=held] li:nth-child(2) button[aria-label=Earlier]')
     await page.waitForFunction(() => document.querySelector('[data-part=held] li')?.textContent?.includes('home.png'))
+    await keys('m', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'Enter', 'ArrowRight', 'Enter')
+    await page.waitForFunction(() => document.querySelector('[data-part=held] li:nth-child(3)')?.textContent?.includes('Mark air pressure'))
+    await page.keyboard.down('Control'); await keys('z'); await page.keyboard.up('Control')
+    await count('[data-part=held] li', 2)
     await record()
     await keys('h', 'h')
+    await wait(2200)
+    await keys('z')
+    await drag([0.5, 0.3], [0.9, 0.8])
+    await wait(1700)
     const log = await stop()
     expect(log.filter(e => e.held).map(e => e.thing!.kind)).toEqual(['picture', 'option'])
-    await page.waitForFunction(() => document.querySelector('[data-part=proof-board]') !== null)
+  })
+  it('the picture, and going closer to it, are in the video as on the board', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'orthograph-solving-'))
+    const downloads = await Downloads.into(browser, folder)
+    await page.waitForSelector('canvas[data-page=shown]')
+    const stills: string[] = []
+    for (const key of ['ArrowRight', 'i', 'ArrowRight', 'i']) {
+      if (key !== 'i') { await keys(key); await wait(400) }
+      else stills.push(await downloads.after(() => page.keyboard.press('i')))
+    }
+    await page.goto(`${app.origin}/folio/balloon-day/publish`)
+    await see(page, 'Videos to render')
+    await press(page, 'All recorded questions')
+    await press(page, 'Half the pressure')
+    await press(page, 'The whole folio')
+    await press(page, 'Render 1 video')
+    await page.waitForSelector('[data-part=video]', { timeout: 60_000 })
+    const video = await downloads.after(() => press(page, 'Video', '[data-part=video]'))
+    const moments = stills.map(s => Number(/(\d+)ms\.png$/.exec(s)![1]) / 1000)
+    expect(moments[1]! - moments[0]!).toBeGreaterThan(1.5)
+    moments.forEach((at, i) => {
+      const frame = join(folder, `${i}.png`)
+      frameAt(video, at + 0.034, frame)
+      expect(likeness(stills[i]!, frame), `at ${at} s`).toBeGreaterThan(30)
+    })
+    // What students see has changed between the two: they stand closer.
+    expect(likeness(stills[0]!, stills[1]!)).toBeLessThan(25)
+    rmSync(folder, { recursive: true, force: true })
     await solve(6)
   })
   it('the view grows and moves up to its limits, and comes back', async () => {
@@ -248,6 +286,16 @@ describe('in a take', () => {
     expect(await text()).toBe('30204 - 18657')
     await tap(0.5, 0.4)
     await count('[data-part=held] li', 1)
+    await press(page, 'Type', '[data-part=bench]')
+    await tap(0.5, 0.7)
+    await press(page, 'Signs')
+    for (const sign of ['√', '1', '8', '0']) await press(page, sign, '[data-part=signs]')
+    await press(page, 'One sign on', '[data-part=signs]')
+    for (const sign of ['=', '6', '√', '5', '7']) await press(page, sign, '[data-part=signs]')
+    await press(page, 'Rub out', '[data-part=signs]')
+    expect(await page.$eval('[data-part=line-editor] input', e => (e as HTMLInputElement).value)).toBe('sqrt(180)=6sqrt(5)')
+    await press(page, 'Done', '[data-part=line-editor]')
+    await count('[data-part=held] li', 2)
   })
   it('a figure is drawn from its measures, and changed by them', async () => {
     await solve(5)
