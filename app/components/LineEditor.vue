@@ -155,7 +155,7 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
         v-for="role, i in PEN_ROLES"
         :key="role"
         type="button"
-        class="grid h-11 w-9 place-items-center border border-default"
+        class="grid h-11 w-9 place-items-center border border-default bg-white"
         :style="{ color: letterColour(role) }"
         :aria-label="`As ${role}`"
         :title="`What is selected as ${role} (Ctrl ${i + 1})`"

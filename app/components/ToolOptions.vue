@@ -25,7 +25,7 @@ const figureText = computed({ get: () => guides.texts[`figure:${r.figure}`] ?? f
 /** Puts it where there is room; the keys are the board's again when that was possible. */
 async function place(what: 'guide' | 'figure') {
   await (what === 'guide' ? guides.placeGuide : guides.placeFigure)(bench.freePlace())
-  if (!guides.trouble) (document.activeElement as HTMLElement | null)?.blur()
+  if (!bench.trouble) (document.activeElement as HTMLElement | null)?.blur()
 }
 const steadiness = [{ label: 'Hand as it is', value: 0 }, { label: 'Steadied a little', value: 0.4 }, { label: 'Steadied', value: 0.8 }, { label: 'Steadied much', value: 1.4 }]
 const STATES = { open: 'open', out: 'ruled out', kept: 'kept', answer: 'answer' } as const
@@ -277,15 +277,7 @@ const resting = computed(() => !bench.live)
       class="hint"
     >Draw: the trail fades by itself</span>
     <p
-      v-if="guides.trouble && ['guide', 'figure', 'option'].includes(bench.tool)"
-      class="max-w-96 border border-(--taking) bg-default px-2 py-1"
-      role="alert"
-      data-part="tool-trouble"
-    >
-      {{ guides.trouble.message }} {{ guides.trouble.next }}
-    </p>
-    <p
-      v-else-if="bench.tool === 'guide' && guides.said && recording.state !== 'counting'"
+      v-if="bench.tool === 'guide' && guides.said && recording.state !== 'counting'"
       class="max-w-80 truncate border border-default bg-default px-2 py-1"
       role="status"
       data-part="said"

@@ -32,6 +32,8 @@ export const useBench = defineStore('bench', () => {
   const draft = shallowRef<LineDraft | null>(null)
   const tally = ref<string | null>(null)
   const tallyNumber = ref('')
+  /** What is wrong with what was typed or tapped for the tool in hand. */
+  const trouble = shallowRef<Trouble | null>(null)
   let lastLine: LineThing | null = null
 
   const live = computed(() => recording.recorder !== null)
@@ -60,6 +62,7 @@ export const useBench = defineStore('bench', () => {
   })
 
   function choose(next: Tool) {
+    trouble.value = null
     if (next !== 'choose') selection.value = []
     if (next !== 'line') draft.value = null
     if (next !== 'tally') tally.value = null
@@ -252,8 +255,9 @@ export const useBench = defineStore('bench', () => {
   function addToTally(p: Spot) {
     const number = tallyNumber.value.trim() || numberAt(words.value, p) || ''
     const current = board.value.things.find(t => t.id === tally.value)?.thing
+    trouble.value = number || current?.kind === 'tally' ? null : new Trouble('number-missing', 'There is no number there.', 'The board is as it was.', 'Tap on a number of the page, or type it first.')
+    if (trouble.value) return
     act('adding to the tally', () => {
-      if (!number && current?.kind !== 'tally') throw new Trouble('number-missing', 'There is no number there.', 'The board is as it was.', 'Tap on a number of the page, or type it first.')
       if (current?.kind === 'tally') recording.desk.change(tally.value!, { ...current, path: [...current.path, p], numbers: number ? [...current.numbers, number] : current.numbers }, now())
       else {
         const ways = board.value.things.filter(t => t.thing.kind === 'tally').length
@@ -265,7 +269,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    cursor, freePlace, tool, question, page, frameBox, words, straight, selection, draft, tally, tallyNumber, live, board, held, waiting, role, chosenBox,
+    trouble, cursor, freePlace, tool, question, page, frameBox, words, straight, selection, draft, tally, tallyNumber, live, board, held, waiting, role, chosenBox,
     choose, act, put, hold, holdPicture, changeHeld, reveal, startLine, copyLastLine, copyLastInk, editLine, finishLine, linedUp, alterChosen, nudge, grow, recolour, removeChosen, copyChosen, addToTally,
   }
 })

@@ -20,7 +20,6 @@ export const useGuides = defineStore('guides', () => {
   const recording = useRecording()
   const settings = useSettings()
   const texts = ref<Partial<Record<string, string>>>({})
-  const trouble = shallowRef<Trouble | null>(null)
   /** What the last move would be said like. */
   const said = ref('')
   const activeId = ref<string | null>(null)
@@ -46,9 +45,9 @@ export const useGuides = defineStore('guides', () => {
 
 
   async function attempt(run: () => Promise<void> | void) {
-    trouble.value = null
+    bench.trouble = null
     try { await run() }
-    catch (error) { trouble.value = asTrouble(error, 'reading what was typed') }
+    catch (error) { bench.trouble = asTrouble(error, 'reading what was typed') }
   }
 
   /** Opens a guide or figure of the board with what was typed for it, to be changed. */
@@ -257,5 +256,5 @@ export const useGuides = defineStore('guides', () => {
   }
   const optionAt = (p: Spot) => options.value.find(o => o.place?.pageId === bench.page?.id && o.place && p.x >= o.place.box.x - 8 && p.x <= o.place.box.x + o.place.box.w + 8 && p.y >= o.place.box.y - 4 && p.y <= o.place.box.y + o.place.box.h + 4)
 
-  return { texts, editing, edit, trouble, said, active, activeId, cell, inCell, layout, done, next, options, placeGuide, placeFigure, fillNext, takeNumber, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
+  return { texts, editing, edit, said, active, activeId, cell, inCell, layout, done, next, options, placeGuide, placeFigure, fillNext, takeNumber, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
 })

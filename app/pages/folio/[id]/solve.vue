@@ -258,6 +258,14 @@ useSolveKeys({
           class="absolute inset-x-2 bottom-2 border border-(--rule) bg-default"
           data-part="tools"
         >
+          <p
+            v-if="bench.trouble && ['guide', 'figure', 'option', 'tally'].includes(bench.tool)"
+            class="absolute -left-px bottom-full mb-1 max-w-2xl border-2 border-(--taking) bg-default px-3 py-1.5 text-sm"
+            role="alert"
+            data-part="tool-trouble"
+          >
+            {{ bench.trouble.message }} {{ bench.trouble.next }}
+          </p>
           <ToolOptions class="overflow-x-auto border-b border-(--rule-fine) px-1 py-0.5" />
           <ToolBench />
         </div>
