@@ -36,7 +36,7 @@ export function makeLesson(minutes: number, pointsWanted = Number.POSITIVE_INFIN
     t = Math.round(t + 50)
   }
   const marks = events.filter(e => e.type === 'step').map(e => e.t)
-  const ledger: Ledger = { takeId: 't', steps: [0, ...marks].map((t, i) => ({ id: `st${i}`, t, title: `Step ${i + 1}`, words: '', struck: false })) }
+  const ledger: Ledger = { takeId: 't', turns: [], steps: [0, ...marks].map((t, i) => ({ id: `st${i}`, t, title: `Step ${i + 1}`, words: '', struck: false })) }
   return { events, ledger, durationMs, points, page: PAGE, frame: FRAME }
 }
 

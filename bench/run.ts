@@ -15,6 +15,7 @@ import { freePort, launch, openPage, press, startApp } from '../tests/support/br
 import { makeLesson } from './lesson'
 import { makers } from './papers/make'
 import { benchQuestions } from './questions'
+import { dropsMissed, falseAlarms } from './watching'
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!
 const p95 = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)]!
@@ -47,6 +48,15 @@ function boards() {
   console.log(`        a take of 60 minutes, ${lesson.points} points, ${lesson.events.length} events`)
   report('board at a random moment, p95', p95(board), 'ms', 16, 'less')
   report('board and its drawings, p95', p95(scene), 'ms', 16, 'less')
+}
+
+/** The watch over the sound of a running take, on the sample's own speech. */
+function watching() {
+  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', new URL('../demo/voice/still-to-climb.ogg', import.meta.url).pathname, '-ac', '1', '-ar', '48000', '-f', 's16le', '-'], { maxBuffer: 1 << 28 })
+  const speech = new Int16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+  report('drop-outs of 100 not told in 2 s, nothing given', dropsMissed(speech, 100, false), '', 0, 'less')
+  report('drop-outs of 100 not told in 2 s, zeros given', dropsMissed(speech, 100, true), '', 0, 'less')
+  report('false alarms in an hour of speech', falseAlarms(speech, 60), '', 1, 'less')
 }
 
 /** Serves the bench's own page; the product has no bench in it. */

@@ -23,7 +23,7 @@ export function ensurePackages(talk = process.stdout) {
 
 /** Debian's programs that the tests look through: a browser, and independent readers of what is made. */
 export function ensurePrograms() {
-  const wanted = { 'chromium': 'chromium', 'ffmpeg': 'ffmpeg', 'ffprobe': 'ffmpeg', 'pdftotext': 'poppler-utils', 'qpdf': 'qpdf', 'groff': 'groff' }
+  const wanted = { 'chromium': 'chromium', 'ffmpeg': 'ffmpeg', 'ffprobe': 'ffmpeg', 'pdftotext': 'poppler-utils', 'qpdf': 'qpdf', 'groff': 'groff', 'sox': 'sox' }
   const missing = [...new Set(Object.entries(wanted).filter(([command]) => !has(command) && !(command === 'chromium' && process.env.CHROMIUM)).map(([, pack]) => pack))]
   if (!missing.length) return
   if (!has('apt-get') || process.getuid?.() !== 0) {

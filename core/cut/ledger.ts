@@ -5,11 +5,32 @@ import type { TakeEvent } from '../take/events'
 /** Two step marks nearer than this are one, ms. */
 const LEAST_STEP = 250
 
-/** The ledger a take begins with: a step from its start, and one from each step mark. Times in take ms. */
-export function ledgerOf(takeId: string, events: readonly TakeEvent[], durationMs: number): Ledger {
-  const marks = events.filter(e => e.type === 'step').map(e => e.t).filter(t => t >= LEAST_STEP && t <= durationMs - LEAST_STEP)
-  const starts = [0, ...marks].filter((t, i, all) => i === 0 || t - all[i - 1]! >= LEAST_STEP)
-  return { takeId, steps: starts.map(t => ({ id: newId(), t, title: '', words: '', struck: false })) }
+/** Where steps begin; one that begins where the teacher went back may stand very near to what was struck. */
+interface Start { t: number, back: boolean, struck: boolean }
+
+/**
+ * The ledger a take begins with: a step from its start, one from each step mark, and one from wherever the teacher went back. What she took
+ * back is struck. Times in take ms.
+ * @param before the steps of the take that this one goes on after, up to that moment; they stay as they are
+ */
+export function ledgerOf(takeId: string, events: readonly TakeEvent[], durationMs: number, before: { steps: readonly Step[], t: number } = { steps: [], t: 0 }): Ledger {
+  const starts: Start[] = [{ t: before.t, back: false, struck: false }]
+  const old = before.steps.filter(s => s.t < before.t).map(s => ({ ...s }))
+  for (const event of events) {
+    if (event.t < before.t || (event.t === before.t && before.t > 0)) continue
+    if (event.type === 'step') starts.push({ t: event.t, back: false, struck: false })
+    if (event.type !== 'back') continue
+    for (const start of starts) start.struck ||= start.t >= event.to
+    // Going back farther than the retake begins strikes what was there before it.
+    for (const step of old) step.struck ||= step.t >= event.to
+    starts.push({ t: event.t, back: true, struck: false })
+  }
+  const apart = starts.filter((s, i) => i === 0 || s.back || (s.t - starts[i - 1]!.t >= LEAST_STEP && s.t <= durationMs - LEAST_STEP))
+  // A step without any length is none, except where it is all there is.
+  const long = apart.filter((s, i) => (apart[i + 1]?.t ?? durationMs) > s.t)
+  const steps = (long.length || old.length ? long : apart.slice(0, 1)).map(s => ({ id: newId(), t: s.t, title: '', words: '', struck: s.struck }))
+  const turns = events.flatMap(e => e.type === 'turn' ? [{ id: e.id, t: e.t, seconds: e.seconds, hold: e.hold }] : [])
+  return { takeId, steps: [...old, ...steps], turns }
 }
 
 /** Where a step begins and ends, take ms. */

@@ -29,8 +29,12 @@ export const Step = z.object({
 })
 export type Step = z.infer<typeof Step>
 
-/** The ordered steps of a question, of one take. */
-export const Ledger = z.object({ takeId: id, steps: z.array(Step).max(2000) })
+/** A pause for the student at `t` (take ms): a suggested time, and how long the video holds still, both in seconds. */
+export const Turn = z.object({ id, t: z.number().int().nonnegative(), seconds: z.number().int().positive().max(3600), hold: z.number().int().nonnegative().max(600) })
+export type Turn = z.infer<typeof Turn>
+
+/** The ordered steps of a question, of one take, and where students are asked to try. */
+export const Ledger = z.object({ takeId: id, steps: z.array(Step).max(2000), turns: z.array(Turn).max(500).default([]) })
 export type Ledger = z.infer<typeof Ledger>
 
 const marks = finite.min(0).max(999).nullable().default(null)
@@ -47,7 +51,10 @@ export type Option = z.infer<typeof Option>
 export const SIGHTS = ['off', 'above', 'beside'] as const
 
 export const Question = z.object({
-  id, number: line(24), title: line(300), regions: z.array(Region).max(50), ledger: Ledger.nullable().default(null), proofed: z.boolean().default(false),
+  id, number: line(24), title: line(300), regions: z.array(Region).max(50), ledger: Ledger.nullable().default(null),
+  /** The ledgers of its other takes, as they were when another was put in use. */
+  shelved: z.array(Ledger).max(200).default([]),
+  proofed: z.boolean().default(false),
   /** What the finder thinks it is worth, 0…1, until the teacher accepts or corrects it; null from then on. */
   proposal: finite.min(0).max(1).nullable().default(null),
   marks, parts: z.array(Part).max(100).default([]), options: z.array(Option).max(26).default([]),
@@ -103,6 +110,8 @@ export const Take = z.object({
   /** `recording` until it is settled; `recovered` when the tab went away in the middle. */
   state: z.enum(['recording', 'whole', 'recovered']),
   frame: Frame, microphone: line(200), pen: line(200), gaps: z.array(Gap).default([]),
+  /** A retake: it goes on after the first `t` ms of another take. */
+  after: z.object({ takeId: id, t: z.number().int().nonnegative() }).optional(),
 })
 export type Take = z.infer<typeof Take>
 

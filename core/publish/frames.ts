@@ -53,15 +53,13 @@ export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode
 /** Marks the ticks whose picture differs from the tick's before. */
 function changedTicks(cut: Cut, changes: readonly number[], tick: number, ticks: number): Uint8Array {
   const changed = new Uint8Array(ticks)
-  let from = 0
-  for (const stretch of cut.kept) {
-    // The first tick of a stretch may show another board than the last of the one before.
-    changed[Math.min(ticks - 1, Math.ceil(from / tick - 1e-6))] = 1
-    for (let i = lowerBound(changes, stretch.from); i < changes.length && changes[i]! < stretch.to; i++) {
-      const at = Math.ceil((from + changes[i]! - stretch.from) / tick - 1e-6)
-      changed[Math.min(ticks - 1, at)] = 1
-    }
-    from += stretch.to - stretch.from
+  const mark = (t: number) => { changed[Math.min(ticks - 1, Math.ceil(t / tick - 1e-6))] = 1 }
+  for (const piece of cut.pieces) {
+    // The first tick of a piece may show another board than the last of the one before.
+    mark(piece.at)
+    // While the student is to try, the time that is left is told every second.
+    if (piece.turn) for (let t = piece.at; t < piece.at + piece.ms; t += 1000) mark(t)
+    else for (let i = lowerBound(changes, piece.from); i < changes.length && changes[i]! < piece.from + piece.ms; i++) mark(piece.at + changes[i]! - piece.from)
   }
   return changed
 }

@@ -1,3 +1,4 @@
 export * from './scene'
 export * from './canvas'
 export * from './svg'
+export * from './turnCard'

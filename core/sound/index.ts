@@ -1,3 +1,5 @@
 export * from './place'
 export * from './resample'
 export * from './peaks'
+export * from './hearing'
+export * from './watch'

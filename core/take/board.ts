@@ -70,6 +70,7 @@ export class BoardIndex {
       this.looks.spot(event)
       return this.every(event.t, event.t + SPOT_MS)
     }
+    if (event.type === 'back') return this.goBack(event.to, event.t)
     if (this.struck.some(s => event.t >= s.from && event.t < s.to)) return
     switch (event.type) {
       case 'stroke': this.addInk(this.operation(event.id, event.t), event); break
@@ -84,7 +85,7 @@ export class BoardIndex {
         this.looks.trail(event)
         this.noteTrail(event.points)
         break
-      case 'step': case 'pause': break
+      case 'step': case 'pause': case 'turn': break
     }
   }
 
@@ -228,6 +229,15 @@ export class BoardIndex {
     const operation = this.operations.get(target)
     if (!operation || operation.inForce !== off) return
     operation.toggle(t)
+    this.moment(t)
+  }
+
+  /** Everything stands again as it stood at `to`; what came since is off the board, but still there to be looked at. */
+  private goBack(to: number, t: number) {
+    for (const operation of this.operations.values()) operation.goBack(to, t)
+    const frame = this.frameAt(to)
+    if (frame && frame !== this.frames.at(-1)!.frame) this.frames.push({ t, frame })
+    this.looks.goBack(to, t)
     this.moment(t)
   }
 

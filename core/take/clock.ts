@@ -6,11 +6,14 @@ export class TakeClock {
   /** Running spans: machine time [on, off) ↔ take time from `at`. */
   private readonly spans: { on: number, off: number, at: number }[] = []
 
+  /** @param from take time at which it begins, ms */
+  constructor(private readonly from = 0) {}
+
   /** Starts or goes on at machine time `now`. */
   run(now: number): void {
     if (this.running) return
     const last = this.spans[this.spans.length - 1]
-    this.spans.push({ on: now, off: Number.POSITIVE_INFINITY, at: last ? last.at + (last.off - last.on) : 0 })
+    this.spans.push({ on: now, off: Number.POSITIVE_INFINITY, at: last ? last.at + (last.off - last.on) : this.from })
   }
 
   /** Stands still from machine time `now`. */
@@ -29,7 +32,7 @@ export class TakeClock {
       const span = this.spans[i]!
       if (now >= span.on) return span.at + Math.min(now, span.off) - span.on
     }
-    return 0
+    return this.from
   }
 
   /** The pieces of machine time [from, to) during which the take ran, each with its take time. */

@@ -39,11 +39,16 @@ export const SpotEvent = z.object({ type: z.literal('spot'), t, box: Box.nullabl
 /** A pointer that leaves a fading trail; `points` as those of a stroke. */
 export const TrailEvent = z.object({ type: z.literal('trail'), t, id, points })
 
+/** The teacher went back: the board stands again as it stood at `to`, and what came since is out of the cut. */
+export const BackEvent = z.object({ type: z.literal('back'), t, to: t })
+/** A pause for the student: asks to try for a suggested time (s); the video holds still for `hold` s. */
+export const TurnEvent = z.object({ type: z.literal('turn'), t, id, seconds: z.number().int().positive().max(3600), hold: z.number().int().nonnegative().max(600) })
+
 /** From here on students see this frame; what is written goes on its page. */
 export const FrameEvent = z.object({ type: z.literal('frame'), t, frame: Frame })
 
 export const TakeEvent = z.discriminatedUnion('type', [StrokeEvent, EraseEvent, UndoEvent, RedoEvent, StepEvent, PauseEvent, FrameEvent,
-  PlaceEvent, ChangeEvent, AlterEvent, CutEvent, WriteEvent, LookEvent, SpotEvent, TrailEvent])
+  PlaceEvent, ChangeEvent, AlterEvent, CutEvent, WriteEvent, LookEvent, SpotEvent, TrailEvent, BackEvent, TurnEvent])
 export type TakeEvent = z.infer<typeof TakeEvent>
 export type StrokeEvent = z.infer<typeof StrokeEvent>
 
@@ -71,6 +76,16 @@ export function settleJournal(entries: Iterable<JournalEntry>): TakeEvent[] {
     else events.push(entry)
   }
   return events
+}
+
+/** The events that count after going back: what was taken back is left out. */
+export function pathOf(events: Iterable<TakeEvent>): TakeEvent[] {
+  const path: TakeEvent[] = []
+  for (const event of events) {
+    if (event.type === 'back') while (path.length && (path[path.length - 1]!.t > event.to || event.to === 0)) path.pop()
+    else path.push(event)
+  }
+  return path
 }
 
 /** The moment an event is over, take ms: the last sample of ink, the end of what goes on for a while, the time of anything else. */

@@ -1,15 +1,24 @@
-import type { TakeEvent } from './events'
+import { pathOf, type TakeEvent } from './events'
 
 /**
  * What undo and redo would act on, worked out from the log alone, so that they still work after a crash or a pause.
- * A new operation forgets what could be redone.
+ * A new operation forgets what could be redone; going back brings the history of that moment back.
  */
 export class History {
-  private readonly done: string[] = []
+  private done: string[] = []
   private undone: string[] = []
+  private readonly log: TakeEvent[] = []
 
   /** Takes note of the next event. */
   append(event: TakeEvent): void {
+    this.log.push(event)
+    if (event.type !== 'back') return this.note(event)
+    this.done = []
+    this.undone = []
+    for (const before of pathOf(this.log)) this.note(before)
+  }
+
+  private note(event: TakeEvent): void {
     switch (event.type) {
       case 'stroke': case 'erase': case 'place': case 'change': case 'alter': case 'cut': case 'write':
         this.done.push(event.id)
@@ -17,7 +26,7 @@ export class History {
         break
       case 'undo': move(event.target, this.done, this.undone); break
       case 'redo': move(event.target, this.undone, this.done); break
-      case 'step': case 'pause': case 'frame': case 'look': case 'spot': case 'trail': break
+      case 'step': case 'pause': case 'frame': case 'look': case 'spot': case 'trail': case 'back': case 'turn': break
     }
   }
 

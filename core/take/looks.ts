@@ -23,6 +23,12 @@ export class Looks {
   spot(spot: { t: number, box: Box | null }): void { this.spots.push({ t: spot.t, box: spot.box }) }
   trail(trail: { id: string, points: number[] }): void { this.trails.set(trail.id, [...trail.points]) }
 
+  /** Looks, at `t` ms, where it was looked at `to`. */
+  goBack(to: number, t: number): void {
+    this.looks.push({ t, box: this.looks.findLast(l => to > 0 && l.t <= to)?.box ?? null, over: 0 })
+    this.spots.push({ t, box: this.spots.findLast(s => to > 0 && s.t <= to)?.box ?? null })
+  }
+
   /** @returns whether there is such a trail */
   extend(id: string, points: readonly number[]): boolean {
     const trail = this.trails.get(id)

@@ -12,6 +12,11 @@ export class Operation {
   /** Whether it is in force after the whole log so far. */
   get inForce(): boolean { return this.toggles.length % 2 === 0 }
 
+  /** Puts it, at `t` ms, in the state that it had at `to`; at the very beginning there was nothing. */
+  goBack(to: number, t: number): void {
+    if ((to > 0 && this.at(to)) !== this.inForce) this.toggle(t)
+  }
+
   at(t: number): boolean {
     if (this.t > t) return false
     let passed = 0

@@ -12,6 +12,9 @@ import { endOf, type JournalEntry, type StrokeEvent, type TakeEvent } from './ev
 import { History } from './history'
 import { SoundTimeline, type SoundChunk } from './soundTimeline'
 
+/** Going back again this soon after it was done takes the step before, too, ms of the take. */
+const AGAIN_MS = 2500
+
 type TrailEvent = Extract<TakeEvent, { type: 'trail' }>
 
 /** Where a take is made durable. A promise that resolves means: on disk. */
@@ -33,7 +36,7 @@ export class TakeRecorder {
   /** Called when storing fails; the pieces are kept and tried again at the next flush. */
   onTrouble: (trouble: Trouble) => void = () => {}
 
-  private readonly clock = new TakeClock()
+  private readonly clock: TakeClock
   private readonly history = new History()
   private pendingJournal: JournalEntry[] = []
   private pendingSound: SoundChunk[] = []
@@ -42,14 +45,32 @@ export class TakeRecorder {
   private writing: { stroke: StrokeEvent | TrailEvent, last: PenSample } | null = null
   private haltedAt = 0
   private ends = 0
+  /** Where the steps so far begin, take ms; what was taken back is not among them. */
+  private starts = [0]
+  /** The latest step mark or going back, and whether the last boundary was a going back. */
+  private boundary = { t: 0, back: false }
   private flushing: Promise<void> = Promise.resolve()
 
-  /** @param first the frame in which the take begins */
-  constructor(private readonly sink: TakeSink, first?: Frame) {
+  /**
+   * @param first the frame in which the take begins
+   * @param before a retake goes on after these events of another take, at `t` ms: its board stands as it stood there
+   */
+  constructor(private readonly sink: TakeSink, first?: Frame, before: { events: readonly TakeEvent[], t: number } = { events: [], t: 0 }) {
     this.board = new BoardIndex([], [], first)
+    this.clock = new TakeClock(before.t)
+    for (const event of before.events) {
+      this.add(event)
+      if (event.type === 'step') this.boundAt(event.t)
+      if (event.type === 'back') this.boundBack(event.to, event.t)
+    }
+    if (before.t > this.starts[this.starts.length - 1]!) this.boundAt(before.t)
+    this.boundary.back = false
   }
 
   start(now: number): void { this.clock.run(now) }
+
+  /** Where the steps that count begin, take ms. */
+  get stepStarts(): readonly number[] { return this.starts }
 
   /** Take time in whole ms. */
   time(now: number): number { return Math.round(this.clock.at(now)) }
@@ -195,9 +216,41 @@ export class TakeRecorder {
 
   /** Ends the step so far. @returns its end in take ms */
   markStep(now: number): number {
-    const t = this.time(now)
+    const t = Math.max(this.time(now), (this.events[this.events.length - 1]?.t ?? -1) + 1)
     this.add({ type: 'step', t, id: newId() })
+    this.boundAt(t)
     return t
+  }
+
+  /** Asks the student to try, for a suggested time; the video holds still for `hold` s. */
+  yourTurn(seconds: number, hold: number, now: number): void {
+    if (!this.paused) this.add({ type: 'turn', t: this.time(now), id: newId(), seconds, hold })
+  }
+
+  /**
+   * Goes back to the last step mark; soon again, to the one before. Ink, frame and steps stand as they stood there; what came since stays in
+   * the take. @returns the moment that is gone back to, take ms
+   */
+  goBack(now: number): number {
+    this.penUp()
+    const t = Math.max(this.time(now), (this.events[this.events.length - 1]?.t ?? -1) + 1)
+    if (this.boundary.back && t - this.boundary.t < AGAIN_MS && this.starts.length > 1) this.starts.pop()
+    const to = this.starts[this.starts.length - 1]!
+    this.add({ type: 'back', t, to })
+    this.boundBack(to, t)
+    this.ends = t
+    return to
+  }
+
+  private boundAt(t: number) {
+    this.starts.push(t)
+    this.boundary = { t, back: false }
+  }
+
+  /** The step that began at `to` begins anew at `t`. */
+  private boundBack(to: number, t: number) {
+    this.starts = [...this.starts.filter(s => s < to), t]
+    this.boundary = { t, back: true }
   }
 
   /**
@@ -245,6 +298,8 @@ export class TakeRecorder {
   }
 
   private add(event: TakeEvent) {
+    // Nothing shares its moment with a boundary, so that it is clear on which side it lies.
+    if (event.t <= this.boundary.t && this.boundary.t > 0) event.t = this.boundary.t + 1
     if (event.type === 'write' || event.type === 'place') this.ends = Math.max(this.ends, endOf(event))
     this.events.push(event)
     this.board.append(event)

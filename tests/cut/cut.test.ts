@@ -3,7 +3,7 @@ import { Cut, keptOf, ledgerOf, stepAt, stepName, stretchOf, struckOf } from '..
 import { captionsOf } from '../../core/captions'
 import type { Ledger } from '../../core/folio'
 
-const ledger = (steps: [number, string, boolean?][]): Ledger => ({ takeId: 't', steps: steps.map(([t, title, struck = false], i) => ({ id: `s${i}`, t, title, words: '', struck })) })
+const ledger = (steps: [number, string, boolean?][]): Ledger => ({ takeId: 't', turns: [], steps: steps.map(([t, title, struck = false], i) => ({ id: `s${i}`, t, title, words: '', struck })) })
 const LEDGER = ledger([[0, 'read'], [4000, 'slip', true], [7000, 'slip again', true], [9000, 'solve'], [15_000, '', true], [16_000, 'answer']])
 
 describe('ledgers', () => {

@@ -40,7 +40,7 @@ describe('correcting what was found', () => {
   })
   it('what was recorded is never merged away', () => {
     const f = three()
-    f.questions[1]!.ledger = { takeId: 't', steps: [] }
+    f.questions[1]!.ledger = { takeId: 't', turns: [], steps: [] }
     expect([mergeIntoPrevious(f, 'b'), makePart(f, 'b')]).toEqual([false, false])
   })
   it.each([['5', ['1', '5', '6']], ['Q7', ['1', 'Q7', 'Q8']], ['C', ['1', 'C', 'D']], ['', ['1', '2', '3']]])('counts on from %s', (first, numbers) => {

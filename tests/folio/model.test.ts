@@ -32,7 +32,7 @@ describe('folio documents', () => {
     const none = new Set<string>()
     expect(stageOf(question('a', '1', { regions: [] }), none)).toBe('not started')
     expect(stageOf(question('a', '1'), none)).toBe('prepared')
-    const ledger = { takeId: 't', steps: [] }
+    const ledger = { takeId: 't', turns: [], steps: [] }
     expect(stageOf(question('a', '1', { ledger }), none)).toBe('recorded')
     expect(stageOf(question('a', '1', { ledger, proofed: true }), none)).toBe('proofed')
     expect(stageOf(question('a', '1', { ledger }), new Set(['a']))).toBe('published')

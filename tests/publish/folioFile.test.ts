@@ -6,7 +6,7 @@ import { folio, line, question } from '../support/make'
 
 const pdf = new Blob(['%PDF-1.7 not really'], { type: 'application/pdf' })
 function whole(): WholeFolio {
-  const ledger = { takeId: 't1', steps: [{ id: 's1', t: 0, title: '<b>x</b> & y', words: '', struck: false }, { id: 's2', t: 900, title: '', words: 'said', struck: true }] }
+  const ledger = { takeId: 't1', turns: [], steps: [{ id: 's1', t: 0, title: '<b>x</b> & y', words: '', struck: false }, { id: 's2', t: 900, title: '', words: 'said', struck: true }] }
   return {
     folio: folio({ title: 'A & <B>', questions: [question('q1', '1', { ledger })] }), documents: new Map([['d1', pdf]]),
     takes: [{

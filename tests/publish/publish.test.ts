@@ -21,7 +21,7 @@ describe('file names', () => {
 })
 
 describe('when pictures are made', () => {
-  const ledger = { takeId: 't', steps: [[0, false], [20_000, true], [25_000, false]].map(([t, struck], i) => ({ id: `${i}`, t: t as number, title: '', words: '', struck: struck as boolean })) }
+  const ledger = { takeId: 't', turns: [], steps: [[0, false], [20_000, true], [25_000, false]].map(([t, struck], i) => ({ id: `${i}`, t: t as number, title: '', words: '', struck: struck as boolean })) }
   const cut = new Cut(ledger, 60_000)
   const changes = Array.from({ length: 400 }, (_, i) => 1000 + i * 8).concat([22_000, 40_000])
   it('steadily: 30 a second, each as long as the next one is away', () => {
@@ -54,13 +54,13 @@ describe('when pictures are made', () => {
     expect(fresh.filter(t => t > 5000).length).toBeLessThanOrEqual(2)
   })
   it('a cut of a few milliseconds still has a picture', () => {
-    const short = new Cut({ takeId: 't', steps: [ledger.steps[0]!] }, 30)
+    const short = new Cut({ takeId: 't', turns: [], steps: [ledger.steps[0]!] }, 30)
     expect(frameTimes(short, [], 'on-change', [])).toEqual([{ t: 0, duration: 30, key: true, fresh: true }])
   })
   it('has more pictures only while the view moves, and leaves no change out', () => {
     const moves = Array.from({ length: 21 }, (_, i) => 2000 + i * 33)
     const changes = [...Array.from({ length: 200 }, (_, i) => 500 + i * 5), ...moves].sort((a, b) => a - b)
-    const plain = new Cut({ takeId: 't', steps: [{ id: 'a', t: 0, title: '', words: '', struck: false }] }, 4000)
+    const plain = new Cut({ takeId: 't', turns: [], steps: [{ id: 'a', t: 0, title: '', words: '', struck: false }] }, 4000)
     const frames = frameTimes(plain, changes, 'on-change', [], moves)
     const between = (a: number, b: number) => frames.filter(f => f.t >= a && f.t < b && f.fresh).length
     expect(between(2000, 2660)).toBeGreaterThanOrEqual(19)

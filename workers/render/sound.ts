@@ -15,12 +15,14 @@ export async function* cutSound(cut: Cut, sound: Blob | null): AsyncGenerator<Fl
   const sink = sound && await openSound(sound)
   const total = samplesAt(cut.duration)
   let made = 0
-  for (const [i, stretch] of cut.kept.entries()) {
-    const from = samplesAt(stretch.from)
-    const end = i === cut.kept.length - 1 ? from + total - made : samplesAt(stretch.to)
+  for (const [i, piece] of cut.pieces.entries()) {
+    const from = samplesAt(piece.from)
+    const last = i === cut.pieces.length - 1
+    const end = last ? from + total - made : from + samplesAt(piece.at + piece.ms) - made
     const fadeIn = i > 0
-    const fadeOut = i < cut.kept.length - 1
-    for await (const block of stretchSound(sink, from, end)) {
+    const fadeOut = !last
+    // While the student is to try there is silence.
+    for await (const block of stretchSound(piece.turn ? null : sink, from, end)) {
       fade(block.pcm, block.at - from, end - from, fadeIn, fadeOut)
       made += block.pcm.length
       yield block.pcm

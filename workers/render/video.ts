@@ -5,6 +5,7 @@ import { struckOf } from '../../core/cut/ledger'
 import { chplBody, matroskaChapters, promoteChapters } from '../../core/publish/chapterBoxes'
 import { frameTimes } from '../../core/publish/frames'
 import { OutlineCache, sceneOf } from '../../core/scene/scene'
+import { turnCard } from '../../core/scene/turnCard'
 import { ScenePainter, type Context2D, type PagePicture } from '../../core/scene/canvas'
 import { SOUND_RATE } from '../../core/sound/place'
 import { BoardIndex } from '../../core/take/board'
@@ -46,7 +47,11 @@ export class PieceDrawer {
     const board = this.board.at(this.cut.toTake(t))
     const i = Math.max(0, this.piece.views.findIndex(v => v.frame === board.frame || sameFrame(v.frame, board.frame)))
     const { page, frame } = this.piece.views[i]!
-    this.painter.paint(sceneOf(board, page, board.look ?? frame.box, this.cache), id => id === page.id ? this.pictures[i] : this.documents.get(id))
+    const turn = this.cut.turnAt(t)
+    const view = board.look ?? frame.box
+    const scene = sceneOf(board, page, view, this.cache)
+    if (turn) scene.drawings.push(turnCard(view, turn.turn.seconds, turn.turn.hold * (1 - turn.share)))
+    this.painter.paint(scene, id => id === page.id ? this.pictures[i] : this.documents.get(id))
   }
 }
 
