@@ -267,6 +267,7 @@ async function photo(browser: Browser, origin: string) {
 }
 
 if (wanted('board')) boards()
+if (wanted('watch')) watching()
 if (wanted("straighten")) straightening()
 if (wanted('questions')) await questions()
 const app = await startApp()

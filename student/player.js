@@ -44,11 +44,39 @@
     document.addEventListener('fullscreenchange', function () { if (!document.fullscreenElement) video.controls = false })
   }
 
+  /** Stops where the student is asked to try, and goes on when she says so. */
+  function turns(section, video) {
+    var cards = Array.prototype.slice.call(section.querySelectorAll('.turn'))
+    var before = 0
+    cards.forEach(function (card) {
+      card.querySelector('button').addEventListener('click', function () {
+        card.hidden = true
+        before = video.currentTime = Number(card.dataset.to) / 1000 + 0.001
+        void video.play()
+      })
+    })
+    video.addEventListener('seeking', function () { before = video.currentTime })
+    video.addEventListener('play', function () { cards.forEach(function (card) { card.hidden = true }) })
+    video.addEventListener('timeupdate', function () {
+      var now = video.currentTime
+      cards.forEach(function (card) {
+        var t = Number(card.dataset.t) / 1000
+        if (video.paused || before >= t || now < t) return
+        video.pause()
+        now = video.currentTime = t
+        card.hidden = false
+        card.querySelector('button').focus()
+      })
+      before = now
+    })
+  }
+
   sections.forEach(function (section) {
     var video = section.querySelector('video')
     var steps = Array.prototype.slice.call(section.querySelectorAll('.steps button'))
     var said = Array.prototype.slice.call(section.querySelectorAll('.said'))
     controls(section, video)
+    turns(section, video)
     var track = video.addTextTrack('captions', 'Captions', document.documentElement.lang)
     track.mode = 'hidden'
     said.forEach(function (button) {

@@ -12,6 +12,8 @@ const Chunk = z.object({ t0: z.number(), rate: z.number().positive(), pcm: z.ins
 /** A file must hold something: a take without any length still gets a moment of silence. */
 const Begin = z.object({ name: z.string(), durationMs: z.number().int().transform(ms => Math.max(20, ms)) })
 
+const Prefix = z.object({ sound: z.instanceof(Blob), until: z.number().nonnegative() })
+
 interface Settling { file: OpenFile, name: string, output: Output, source: AudioSampleSource, placer: SoundPlacer, peaks: Peaks, samples: number }
 let settling: Settling | null = null
 
@@ -36,18 +38,22 @@ serveJobs(self, {
   async chunks(value) {
     for (const chunk of z.array(Chunk).parse(value)) await add(settling!.placer.push(chunk))
   },
+  /** The first `until` ms of another take's sound. */
+  async prefix(value) {
+    const { sound, until } = Prefix.parse(value)
+    const end = Math.round((until / 1000) * SOUND_RATE)
+    for await (const { pcm, rate, at } of soundOf(sound)) {
+      const start = Math.round(at * SOUND_RATE)
+      if (start >= end) break
+      await add(settling!.placer.push({ t0: at * 1000, rate, pcm: pcm.subarray(0, Math.max(0, Math.round(((end - start) * rate) / SOUND_RATE))) }))
+    }
+  },
   /** The drawn sound of a file that came from elsewhere. */
   async peaks(value) {
-    const input = new Input({ source: new BlobSource(z.instanceof(Blob).parse(value)), formats: ALL_FORMATS })
-    const track = await input.getPrimaryAudioTrack()
-    if (!track) return new Uint8Array()
     let peaks: Peaks | undefined
-    for await (const sample of new AudioSampleSink(track).samples()) {
-      peaks ??= new Peaks(sample.sampleRate)
-      const pcm = new Int16Array(sample.numberOfFrames)
-      sample.copyTo(pcm, { planeIndex: 0, format: 's16-planar' })
+    for await (const { pcm, rate } of soundOf(z.instanceof(Blob).parse(value))) {
+      peaks ??= new Peaks(rate)
       peaks.push(pcm)
-      sample.close()
     }
     return peaks?.finish() ?? new Uint8Array()
   },
@@ -61,6 +67,19 @@ serveJobs(self, {
     return { sound: new Blob([file], { type: 'audio/flac' }), peaks: s.peaks.finish(), gaps: s.placer.gaps, samples: s.samples }
   },
 })
+
+/** The samples of a sound file, a little at a time; `at` in seconds. */
+async function* soundOf(file: Blob): AsyncGenerator<{ pcm: Int16Array, rate: number, at: number }> {
+  const track = await new Input({ source: new BlobSource(file), formats: ALL_FORMATS }).getPrimaryAudioTrack()
+  if (!track) return
+  for await (const sample of new AudioSampleSink(track).samples()) {
+    const pcm = new Int16Array(sample.numberOfFrames)
+    sample.copyTo(pcm, { planeIndex: 0, format: 's16-planar' })
+    const { sampleRate: rate, timestamp: at } = sample
+    sample.close()
+    yield { pcm, rate, at }
+  }
+}
 
 async function add(blocks: Int16Array[]) {
   const s = settling!

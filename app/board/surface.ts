@@ -47,12 +47,14 @@ export class BoardSurface {
   /**
    * Shows a board; `without` names a stroke that is drawn on the live canvas. What is still being written by itself, trails and the light go
    * on the live canvas, too, where there is one: the finished board below is not painted anew for them.
+   * @param over what lies over everything
    * @returns whether something on it moves by itself
    */
-  show(board: Board, without?: string): boolean {
+  show(board: Board, without?: string, over: readonly Drawing[] = []): boolean {
     this.board = without ? { ...board, strokes: board.strokes.filter(s => s.stroke.id !== without) } : board
     if (!this.page || !this.painter) return false
     const scene = sceneOf(this.board, this.page, this.view, this.cache)
+    scene.drawings.push(...over)
     const pictures = (id: string) => id === this.page?.id ? this.picture : pictureOfDocument(id, () => this.repaint())
     if (!this.top) {
       this.painter.paint(scene, pictures)

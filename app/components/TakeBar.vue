@@ -2,16 +2,18 @@
 import { clockTime } from '#core/publish'
 
 /** What a running take shows above the board: that it runs, how long, the level of the voice, and the large buttons of the take. */
-defineProps<{ writing: boolean, referring: boolean, canRefer: boolean }>()
-defineEmits<{ write: [], refer: [], stop: [] }>()
+const props = defineProps<{ writing: boolean, referring: boolean, canRefer: boolean, target: number, next: string | null }>()
+defineEmits<{ write: [], refer: [], stop: [], next: [] }>()
 const recording = useRecording()
 const settings = useSettings()
+const over = computed(() => recording.elapsed > props.target)
+const running = computed(() => recording.state === 'running')
 </script>
 
 <template>
-  <div class="flex min-w-0 grow items-center gap-3">
+  <div class="flex min-w-0 grow items-center gap-2">
     <p
-      class="flex items-center gap-3 text-lg font-bold text-(--taking)"
+      class="flex items-center gap-2.5 text-lg font-bold text-(--taking)"
       role="status"
       data-part="taking"
     >
@@ -20,17 +22,30 @@ const settings = useSettings()
         :class="recording.state === 'paused' ? '' : 'rounded-full'"
       />
       {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : 'Taking' }}
-      <span class="serif text-2xl">{{ clockTime(recording.elapsed) }}</span>
+      <span class="serif text-2xl tabular-nums">{{ clockTime(recording.elapsed) }}</span>
     </p>
+    <span
+      class="text-sm whitespace-nowrap text-toned"
+      data-part="target"
+      :title="over ? 'Longer than planned' : 'Planned for this question'"
+    >of {{ clockTime(target) }}{{ over ? ', over' : '' }}</span>
     <LevelBar
       v-if="recording.chosen.id !== 'none'"
       :level="recording.level"
     />
-    <span
-      v-if="recording.soundLost"
-      class="border border-(--taking) px-2 py-1 text-sm font-bold text-(--taking)"
-    >No sound</span>
     <span class="ml-auto" />
+    <UButton
+      v-if="settings.remembered.pen === 'sim:pen'"
+      color="neutral"
+      variant="ghost"
+      class="h-11"
+      icon="i-lucide-pen-line"
+      aria-label="Write with the simulated pen"
+      :disabled="writing || !running"
+      @click="$emit('write')"
+    >
+      <kbd class="key">W</kbd>
+    </UButton>
     <UButton
       v-if="canRefer"
       color="neutral"
@@ -38,34 +53,43 @@ const settings = useSettings()
       class="h-11"
       icon="i-lucide-undo-dot"
       title="Refer to another question, and back"
+      aria-label="Refer to another question, and back"
       :aria-pressed="referring"
-      :disabled="recording.state !== 'running'"
+      :disabled="!running"
       @click="$emit('refer')"
     >
-      Refer <kbd class="key">Q</kbd>
+      <kbd class="key">Q</kbd>
     </UButton>
     <UButton
-      v-if="settings.remembered.pen === 'sim:pen'"
       color="neutral"
       variant="outline"
       class="h-11"
-      icon="i-lucide-pen-line"
-      :disabled="writing || recording.state !== 'running'"
-      @click="$emit('write')"
+      icon="i-lucide-hand"
+      :disabled="!running"
+      title="The student is asked to try here"
+      @click="recording.yourTurn"
     >
-      Write <kbd class="key">W</kbd>
+      <span class="wide">Your turn</span> <kbd class="key">J</kbd>
     </UButton>
     <UButton
-      size="xl"
+      color="neutral"
+      variant="outline"
+      class="h-11"
+      icon="i-lucide-undo-2"
+      title="Takes ink, sound and steps back to the last step mark; again for the one before"
+      @click="recording.goBack"
+    >
+      Back <span class="wide">a step</span> <kbd class="key">⌫</kbd>
+    </UButton>
+    <UButton
       class="h-11"
       icon="i-lucide-flag"
-      :disabled="recording.state !== 'running'"
+      :disabled="!running"
       @click="recording.markStep"
     >
       Step <kbd class="key">Space</kbd>
     </UButton>
     <UButton
-      size="xl"
       class="h-11"
       color="neutral"
       variant="outline"
@@ -76,7 +100,19 @@ const settings = useSettings()
       {{ recording.state === 'paused' ? 'Go on' : 'Pause' }} <kbd class="key">P</kbd>
     </UButton>
     <UButton
-      size="xl"
+      v-if="next"
+      class="h-11"
+      color="neutral"
+      variant="outline"
+      icon="i-lucide-arrow-down-to-line"
+      :disabled="recording.state === 'counting'"
+      :title="`This take ends, and that of question ${next} begins`"
+      :aria-label="`On to question ${next}`"
+      @click="$emit('next')"
+    >
+      <span class="wide">To {{ next }}</span> <kbd class="key">PgDn</kbd>
+    </UButton>
+    <UButton
       class="h-11"
       color="neutral"
       variant="outline"
@@ -87,3 +123,7 @@ const settings = useSettings()
     </UButton>
   </div>
 </template>
+
+<style scoped>
+@media (max-width: 1200px) { .wide { display: none; } }
+</style>

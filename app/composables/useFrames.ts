@@ -50,6 +50,16 @@ export function useFrames(current: () => Question | undefined) {
     if (frame.value) recording.goTo(frame.value)
   }
 
+  /** Shows the frame that students see at a moment of a take, after it was gone back to. */
+  function follow(frame: Frame | undefined) {
+    if (!frame) return
+    const same = (a: Frame, b: Frame) => a.pageId === b.pageId && JSON.stringify(a.box) === JSON.stringify(b.box)
+    const own = frames.value.findIndex(f => same(f, frame))
+    referred.value = own >= 0 ? null : store.questions.find(q => store.frames(q).some(f => same(f, frame))) ?? null
+    if (own >= 0) at.value = own
+    inFrame.value = frame.inset && JSON.stringify(frame.inset) !== JSON.stringify(bare.value?.inset) ? frame.inset.pageId : null
+  }
+
   /** Goes back to the first frame, where a take begins. @returns it */
   function begin(): Frame | null {
     at.value = 0
@@ -57,5 +67,5 @@ export function useFrames(current: () => Question | undefined) {
     return frame.value
   }
 
-  return { frames, at, frame, inFrame, referred, step, showSheet, refer, begin }
+  return { frames, at, frame, inFrame, referred, step, showSheet, refer, follow, begin }
 }

@@ -103,6 +103,7 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
     recording.desk.penUp()
     const id = live!
     live = null
+    recording.wrote()
     const shape = growing && straightening() ? straighten(growing.points) : null
     if (shape && growing) {
       bench.act('straightening', () => recording.desk.place({ kind: 'shape', ...shape, role: growing.role, width: ROLE_STYLES[growing.role].width * (growing.size ?? 1) }, performance.now(), 0, { instead: [id] }))

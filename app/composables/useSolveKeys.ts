@@ -2,7 +2,7 @@ import { PEN_ROLES } from '#core/ink'
 import { isPen, TOOLS, type ToolId } from '../board/tools'
 
 /** What the Solve screen itself can do. */
-export interface SolveActions { record(): void, stop(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, writeSimulated(): void }
+export interface SolveActions { record(): void, stop(): void, next(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, writeSimulated(): void }
 
 /** The keys of the Solve screen: what is in the hand comes first, then the take, the pens and the tools. */
 export function useSolveKeys(act: SolveActions) {
@@ -41,6 +41,9 @@ export function useSolveKeys(act: SolveActions) {
     ]),
     { key: 'r', label: 'Record', run: act.record, when: () => recording.state === 'rest' },
     { key: 'Space', label: 'Step mark: this step is done', run: recording.markStep, when: () => recording.active },
+    { key: 'Backspace', label: 'Back to the last step mark; again for the one before', run: () => { void recording.goBack() }, when: () => recording.active },
+    { key: 'j', label: 'Your turn: the student is asked to try here', run: recording.yourTurn, when: () => recording.active },
+    { key: 'PageDown', label: 'End this take and go on with the next question', run: act.next, when: () => recording.state === 'running' || recording.state === 'paused' },
     { key: 'p', label: 'Pause, and go on', run: recording.pauseOrGoOn, when: () => recording.active },
     { key: 's', label: 'Stop; the take is kept', run: act.stop, when: () => recording.active },
     { key: 'Escape', label: 'Leave the countdown', run: act.stop, when: () => recording.state === 'counting' },

@@ -24,3 +24,9 @@ export async function sweepFiles(keep: ReadonlySet<string>): Promise<void> {
 export async function askToKeep(): Promise<boolean> {
   return navigator.storage.persist?.() ?? false
 }
+
+/** Room that the browser still gives this site, bytes; null where it does not tell. */
+export async function freeRoom(): Promise<number | null> {
+  const { usage, quota } = await navigator.storage?.estimate?.() ?? {}
+  return usage === undefined || quota === undefined ? null : Math.max(0, quota - usage)
+}

@@ -11,6 +11,7 @@ export const Publication = z.object({
   file: z.string(), name: z.string(), mime: z.string(), bytes: z.number(), durationMs: ms, size: z.string(), codecs: z.string(),
   chapters: z.array(z.object({ t: ms, title: z.string() })),
   captions: z.array(z.object({ from: ms, to: ms, text: z.string() })),
+  turns: z.array(z.object({ t: ms, to: ms, seconds: z.number().positive() })).default([]),
   /** The ledgers it was made from, to tell whether it is still what the folio says. */
   made: z.string(),
 })

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { asTrouble, Take } from '#core/folio'
+import { asTrouble, Take, type Gap } from '#core/folio'
 import { JournalEntry, logDuration, settleJournal, type SoundChunk, type TakeEvent, type TakeSink } from '#core/take'
 import { db, type ChunkRow } from './db'
 
@@ -64,9 +64,9 @@ export async function storeSound(take: Take, blob: Blob, peaks: Uint8Array<Array
   catch (error) { throw asTrouble(error, 'storing the sound of the take') }
 }
 
-export async function loadSound(takeId: string): Promise<{ blob: Blob, peaks: Uint8Array } | null> {
+export async function loadSound(takeId: string): Promise<{ blob: Blob, peaks: Uint8Array, gaps: Gap[] } | null> {
   const row = await db.sounds.get(takeId)
-  return row ? { blob: row.blob, peaks: new Uint8Array(row.peaks) } : null
+  return row ? { blob: row.blob, peaks: new Uint8Array(row.peaks), gaps: row.gaps } : null
 }
 
 /** Removes a take and everything recorded in it. */

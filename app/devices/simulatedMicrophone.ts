@@ -1,14 +1,19 @@
 import type { Piece } from './capture'
+import { DRIFT, spoiled, UNPLUG_AFTER_MS, type MicrophoneFault } from './faults'
 
-/** Stand-ins for a microphone; their sound is laid on the clock as that of a real one is. */
-export const SIMULATED_MICROPHONES = [
-  { id: 'sim:voice', label: 'Simulated: a voice that speaks a lesson', file: 'lesson.ogg' },
-  { id: 'sim:clicks', label: 'Simulated: a click every second', file: null },
-  { id: 'sim:unplugged', label: 'Simulated: a voice, pulled out after 4 seconds', file: 'lesson.ogg' },
-  { id: 'sim:refused', label: 'Simulated: refused by the browser', file: null },
-] as const
+/** Stand-ins for a microphone; their sound is laid on the clock as that of a real one is. Some fail on purpose. */
+export const SIMULATED_MICROPHONES: readonly { id: string, label: string, file: string | null, fault: MicrophoneFault | null }[] = [
+  { id: 'sim:voice', label: 'Simulated: a voice that speaks a lesson', file: 'lesson.ogg', fault: null },
+  { id: 'sim:clicks', label: 'Simulated: a click every second', file: null, fault: null },
+  { id: 'sim:unplugged', label: 'Simulated: a voice, pulled out after 4 seconds', file: 'lesson.ogg', fault: 'unplugged' },
+  { id: 'sim:drops', label: 'Simulated: a voice that drops out every 6 seconds', file: 'lesson.ogg', fault: 'drops' },
+  { id: 'sim:silent', label: 'Simulated: muted', file: 'lesson.ogg', fault: 'silent' },
+  { id: 'sim:clipping', label: 'Simulated: a voice that is too loud', file: 'lesson.ogg', fault: 'clipping' },
+  { id: 'sim:hum', label: 'Simulated: a voice with hum of 50 Hz', file: 'lesson.ogg', fault: 'hum' },
+  { id: 'sim:drifting', label: 'Simulated: a voice whose clock is 200 ppm fast', file: 'lesson.ogg', fault: 'drifting' },
+  { id: 'sim:refused', label: 'Simulated: refused by the browser', file: null, fault: null },
+]
 
-const UNPLUG_AFTER_MS = 4000
 const RATE = 48_000
 /** Length of the pieces it gives out, as real devices do: 10 ms. */
 const PIECE = RATE / 100
@@ -29,7 +34,7 @@ export interface SimulatedMicrophone { label: string, onLost(listener: () => voi
  * @throws Trouble for the one that is refused
  */
 export async function openSimulatedMicrophone(id: string, give: (piece: Piece) => void): Promise<SimulatedMicrophone> {
-  const maker = SIMULATED_MICROPHONES.find(m => m.id === id) ?? SIMULATED_MICROPHONES[0]
+  const maker = SIMULATED_MICROPHONES.find(m => m.id === id) ?? SIMULATED_MICROPHONES[0]!
   if (maker.id === 'sim:refused') {
     const { microphoneTrouble } = await import('./microphone')
     throw microphoneTrouble('NotAllowedError')
@@ -40,13 +45,16 @@ export async function openSimulatedMicrophone(id: string, give: (piece: Piece) =
   let given = 0
   const timer = setInterval(() => {
     const elapsed = performance.now() - started
-    if (maker.id === 'sim:unplugged' && elapsed > UNPLUG_AFTER_MS) {
+    if (maker.fault === 'unplugged' && elapsed > UNPLUG_AFTER_MS) {
       clearInterval(timer)
       return lost.forEach(l => l())
     }
-    for (; (given + 1) * PIECE_MS <= elapsed; given++) {
+    // A clock that is too fast counts more time than has passed.
+    const counted = maker.fault === 'drifting' ? elapsed * (1 + DRIFT) : elapsed
+    for (; (given + 1) * PIECE_MS <= counted; given++) {
       if (!maker.file && given > 0 && given % 100 === 0) clickSignal.dispatchEvent(new CustomEvent('click', { detail: started + given * PIECE_MS }))
-      give({ pcm: pieceOf(loop, given), rate: RATE, device: given * PIECE_MS, arrived: performance.timeOrigin + performance.now() })
+      const pcm = spoiled(maker.fault, pieceOf(loop, given), given * PIECE_MS, RATE)
+      if (pcm) give({ pcm, rate: RATE, device: given * PIECE_MS, arrived: performance.timeOrigin + performance.now() })
     }
   }, EVERY_MS)
   return { label: maker.label, onLost: listener => lost.push(listener), close: () => clearInterval(timer) }

@@ -1,3 +1,4 @@
+import { putInUse } from '#core/cut'
 import { framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
 import type { PlacedWord } from '#core/things'
@@ -245,7 +246,7 @@ export const useFolio = defineStore('folio', () => {
   /** Makes a new take the question's; an undo puts the earlier one back in use, and both stay. */
   async function takeDone(take: Take, ledger: Ledger) {
     takes.value = [...takes.value.filter(t => t.id !== take.id), take]
-    changeQuestion(take.questionId, 'record a take', (q) => { q.ledger = ledger; q.proofed = false; q.proposal = null })
+    changeQuestion(take.questionId, 'record a take', (q) => { putInUse(q, ledger); q.proposal = null })
     await writes
   }
 

@@ -1,5 +1,5 @@
-import { Cut, keptOf, ledgerOf, stepAt, struckOf } from '#core/cut'
-import type { Frame, Ledger, Question, Step, Take } from '#core/folio'
+import { Cut, keptOf, ledgerOfTake, stepAt, struckOf, putInUse } from '#core/cut'
+import { newId, type Frame, type Ledger, type Question, type Step, type Take, type Turn } from '#core/folio'
 import { BoardIndex, moveLog, type Board, type TakeEvent } from '#core/take'
 import { loadSound, readLog } from '../data/takes'
 
@@ -20,6 +20,10 @@ export const useProof = defineStore('proof', () => {
   const events = shallowRef<TakeEvent[]>([])
   /** The frame in which the take begins. */
   const first = shallowRef<Frame | undefined>()
+
+  /** While the student is to try: the suggested time, and the seconds that are left of holding still. */
+  const holding = shallowRef<{ seconds: number, left: number } | null>(null)
+  let waiting = 0
 
   let audio: HTMLAudioElement | null = null
   let url = ''
@@ -115,6 +119,11 @@ export const useProof = defineStore('proof', () => {
     const run = () => {
       if (!playing.value) return
       const now = performance.now()
+      if (holding.value) {
+        last = now
+        frame = requestAnimationFrame(run)
+        return
+      }
       const t = audio ? audio.currentTime * 1000 : time.value + (now - last) * speed.value
       last = now
       follow(t)
@@ -123,8 +132,10 @@ export const useProof = defineStore('proof', () => {
     frame = requestAnimationFrame(run)
   }
 
-  /** Leaps over what is struck out, and stops at the end. */
+  /** Leaps over what is struck out, holds still where the student is to try, and stops at the end. */
   function follow(t: number) {
+    const due = ledger.value?.turns.find(x => x.hold > 0 && x.t > time.value && x.t <= t && cut.value?.holds(x.t))
+    if (due) return holdFor(due)
     const kept = cut.value?.nextKept(t) ?? null
     if (kept === null || t >= duration.value || audio?.ended) {
       pause()
@@ -134,8 +145,30 @@ export const useProof = defineStore('proof', () => {
     else time.value = t
   }
 
+  function holdFor(turn: Turn) {
+    audio?.pause()
+    time.value = turn.t
+    holding.value = { seconds: turn.seconds, left: turn.hold }
+    const end = performance.now() + turn.hold * 1000
+    const wait = () => {
+      if (!holding.value) return
+      const left = (end - performance.now()) / 1000
+      if (left > 0) {
+        holding.value = { seconds: turn.seconds, left }
+        waiting = requestAnimationFrame(wait)
+        return
+      }
+      holding.value = null
+      if (audio) audio.currentTime = turn.t / 1000
+      void audio?.play()
+    }
+    wait()
+  }
+
   function pause() {
     playing.value = false
+    holding.value = null
+    cancelAnimationFrame(waiting)
     cancelAnimationFrame(frame)
     audio?.pause()
   }
@@ -153,20 +186,40 @@ export const useProof = defineStore('proof', () => {
     store.setLedger(question.value.id, label, copy)
   }
 
+  /** Changes a pause for the student; null takes it away. */
+  function editTurn(id: string, change: Partial<Pick<Turn, 'seconds' | 'hold'>> | null) {
+    if (!question.value || !ledger.value) return
+    const turns = change ? ledger.value.turns.map(t => t.id === id ? { ...t, ...change } : t) : ledger.value.turns.filter(t => t.id !== id)
+    store.setLedger(question.value.id, change ? 'change a pause for the student' : 'take a pause for the student away', { ...JSON.parse(JSON.stringify(ledger.value)) as Ledger, turns })
+  }
+
+  /** Asks the student to try at a moment of the take. */
+  function addTurn(t: number, seconds: number, hold: number) {
+    if (!question.value || !ledger.value) return
+    const turns = [...ledger.value.turns, { id: newId(), t: Math.round(t), seconds, hold }].sort((a, b) => a.t - b.t)
+    store.setLedger(question.value.id, 'ask the student to try', { ...JSON.parse(JSON.stringify(ledger.value)) as Ledger, turns })
+  }
+
   function toStep(by: number) {
     const next = ledger.value?.steps[step.value + by]
     if (next) seek(next.t)
   }
 
-  /** Puts another take of the question in use, with steps as it was recorded. */
+  /** Puts another take of the question in use, with its steps as they were when it last was, or as it was recorded. */
+  async function putTakeInUse(of: Question, other: Take) {
+    const made = of.shelved.find(l => l.takeId === other.id) ?? ledgerOfTake(other, await logOf(other.id), of)
+    store.changeQuestion(of.id, 'use another take', q => putInUse(q, made))
+  }
+
   async function useTake(other: Take) {
-    if (!question.value) return
-    store.setLedger(question.value.id, 'use another take', ledgerOf(other.id, await logOf(other.id), other.durationMs))
+    const of = store.questions.find(q => q.id === question.value?.id)
+    if (!of) return
+    await putTakeInUse(of, other)
     await open(store.questions.find(q => q.id === question.value?.id) ?? null)
   }
 
   const otherTakes = computed(() => store.takes.filter(t => t.questionId === question.value?.id && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt)))
   const nothingLeft = computed(() => ledger.value !== null && keptOf(ledger.value, duration.value).length === 0)
 
-  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, laidLog, open, close, boardAt, seek, play, pause, toggle, toStep, editStep, useTake }
+  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, laidLog, open, close, boardAt, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, holding, putTakeInUse, useTake }
 })

@@ -1,18 +1,20 @@
-import { newId, Trouble, type Frame, type Question, type Take } from '#core/folio'
-import { ledgerOf } from '#core/cut'
-import { levelOf } from '#core/sound'
+import { Trouble, type Frame, type Question } from '#core/folio'
+import { levelOf, type SoundWarning } from '#core/sound'
 import { TakeRecorder } from '#core/take'
 import { askToKeep } from '../data/files'
-import { hold, takeLock } from '../data/locks'
-import { putTake, takeSink } from '../data/takes'
 import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
-import { settleTake } from '../work/settle'
+import { LiveTake, type RetakeFrom } from '../work/liveTake'
+import { playRunUp } from '../work/runUp'
 
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
 /** A take does not wait longer than this for what writes itself, ms. */
 const LONGEST_WRITING_MS = 8000
+/** No tick for this long, and no sound meanwhile: the machine slept, ms. */
+const ASLEEP_MS = 5000
+/** A voice is louder than this, dBFS. */
+const VOICE_LEVEL = -45
 
 function newRehearsal(): TakeRecorder {
   const made = new TakeRecorder({ journal: async () => {}, sound: async () => {} })
@@ -29,11 +31,14 @@ export const useRecording = defineStore('recording', () => {
   const elapsed = ref(0)
   const level = ref(-100)
   const steps = ref<number[]>([])
-  const soundLost = ref(false)
+  /** What is wrong with the sound at the moment. */
+  const warnings = shallowRef<SoundWarning[]>([])
   const microphones = ref<MicrophoneChoice[]>([])
   const recorder = shallowRef<TakeRecorder | null>(null)
   /** Goes up with every change of the log, for what has to be drawn anew. */
   const changes = ref(0)
+  /** The question whose take is put together while another one goes on. */
+  const settling = ref<string[]>([])
   const settings = useSettings()
   const notices = useNotices()
   const folios = useFolio()
@@ -43,10 +48,12 @@ export const useRecording = defineStore('recording', () => {
   const desk = computed(() => recorder.value ?? rehearsal.value)
 
   let microphone: Microphone | null = null
-  let take: Take | null = null
+  let live: LiveTake | null = null
   let timer: ReturnType<typeof setInterval> | undefined
-  let unlock: (() => void) | null = null
   let abandon = false
+  let ticked = { now: 0, wall: 0, heard: 0 }
+  let heard = 0
+  let counts = 0
 
   /** The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays chosen, so that she is told. */
   const chosen = computed<MicrophoneChoice>(() => {
@@ -60,72 +67,136 @@ export const useRecording = defineStore('recording', () => {
     microphones.value = await listMicrophones()
   }
 
-  /** Opens the microphone, counts down and starts. */
-  async function start(question: Question, frame: Frame) {
+  /** Opens the microphone, counts down and starts; a retake plays the moments before it meanwhile. */
+  async function start(question: Question, frame: Frame, from?: RetakeFrom, seconds = settings.remembered.countdown) {
     if (state.value !== 'rest') return
-    if (folios.readOnly) return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Record in the other tab, or close it and load this one again.'), 'starting the take')
+    if (folios.readOnly) return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Take over here, or record in the other tab.'), 'starting the take')
     state.value = 'counting'
     abandon = false
-    countdown.value = settings.remembered.countdown
-    const id = newId()
-    const made = new TakeRecorder(takeSink(id), JSON.parse(JSON.stringify(frame)) as Frame)
-    made.onTrouble = trouble => notices.tell(trouble, 'storing the take')
+    const made = new LiveTake(question, frame, from)
+    made.recorder.onTrouble = trouble => notices.tell(trouble, 'storing the take')
+    live = made
     try {
       if (!microphones.value.length) await findMicrophones()
-      if (chosen.value.id !== NO_MICROPHONE.id) {
-        microphone = await openMicrophone(chosen.value, (pcm, rate, at) => {
-          made.sound(pcm, rate, at)
-          level.value = levelOf(pcm)
-        })
-        microphone.onLost(() => loseSound())
-      }
-      await countDown()
+      if (chosen.value.id !== NO_MICROPHONE.id && !microphone) await plugIn()
+      if (from) recorder.value = made.recorder
+      await Promise.all([countDown(seconds), from ? playRunUp(from.takeId, from.t, () => abandon) : undefined])
       if (abandon) return reset()
-      take = {
-        id, folioId: folios.folio!.id, questionId: question.id, startedAt: new Date().toISOString(), durationMs: 0, state: 'recording', frame,
-        microphone: chosen.value.label, pen: PENS.find(p => p.id === settings.remembered.pen)?.label ?? '', gaps: [],
-      }
-      unlock = await hold(takeLock(id))
-      await putTake(JSON.parse(JSON.stringify(take)) as Take)
+      await made.begin(folios.folio!.id, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
       void askToKeep()
     }
     catch (error) {
       notices.tell(error, 'starting the take')
       return reset()
     }
-    recorder.value = made
-    steps.value = []
-    soundLost.value = false
-    made.start(performance.now())
+    recorder.value = made.recorder
+    warnings.value = []
     state.value = 'running'
+    noteSteps()
+    ticked = { now: performance.now(), wall: Date.now(), heard }
     timer = setInterval(tick, FLUSH_MS)
     void findMicrophones()
   }
 
-  async function countDown() {
-    while (countdown.value > 0 && !abandon) {
+  async function plugIn() {
+    microphone = await openMicrophone(chosen.value, (pcm, rate, at) => {
+      heard = performance.now()
+      level.value = levelOf(pcm)
+      if (recorder.value) live?.sound(pcm, rate, at)
+      if (level.value > VOICE_LEVEL) markAtBreak()
+    })
+    microphone.onLost(loseSound)
+  }
+
+  /** @returns whether it was counted to its end */
+  async function countDown(seconds: number): Promise<boolean> {
+    const own = ++counts
+    countdown.value = seconds
+    while (countdown.value > 0 && !abandon && own === counts) {
       await new Promise(r => setTimeout(r, 1000))
-      countdown.value--
+      if (own === counts) countdown.value--
     }
+    return own === counts && !abandon
   }
 
   function tick() {
-    elapsed.value = recorder.value?.time(performance.now()) ?? 0
-    void recorder.value?.flush()
+    const now = performance.now(), wall = Date.now()
+    const asleep = Math.max(now - ticked.now, wall - ticked.wall) > ASLEEP_MS && heard - ticked.heard < (wall - ticked.wall) / 2
+    if (asleep && state.value === 'running') wake(ticked.now, wall - ticked.wall)
+    ticked = { now, wall, heard }
+    elapsed.value = recorder.value?.time(now) ?? 0
+    if (state.value === 'running' && microphone) warnings.value = live?.watch?.warnings(now) ?? []
+    live?.flush()
+  }
+
+  /** The machine slept: nothing of that time is in the take, which waits. */
+  function wake(since: number, ms: number) {
+    recorder.value!.pause(since)
+    state.value = 'paused'
+    changes.value++
+    notices.tell(new Trouble('slept', `The machine slept for ${Math.round(ms / 1000)} s.`, 'The take waits where it was; all until then is kept.', 'Press P to go on, or go back a step.'), 'recording')
   }
 
   function loseSound() {
     if (!active.value) return
-    soundLost.value = true
     level.value = -100
-    notices.tell(new Trouble('microphone-lost', 'The microphone went away.', 'The take goes on: ink and all sound until now are kept.', 'Plug it in again and stop the take, or finish writing without sound.'), 'recording')
+    microphone?.close()
+    microphone = null
+    warnings.value = [{ fault: 'lost', since: performance.now() }]
+  }
+
+  /** Opens the microphone anew while the take goes on. */
+  async function plugInAgain() {
+    try {
+      await findMicrophones()
+      await plugIn()
+      live?.watch?.goOn(performance.now())
+      warnings.value = []
+    }
+    catch (error) { notices.tell(error, 'opening the microphone') }
+  }
+
+  function noteSteps() {
+    steps.value = [...recorder.value!.stepStarts.slice(1)]
+    changes.value++
   }
 
   /** Ends the step so far. */
   function markStep() {
     if (state.value !== 'running') return
-    steps.value = [...steps.value, recorder.value!.markStep(performance.now())]
+    recorder.value!.markStep(performance.now())
+    live?.breaks?.mark(performance.now())
+    noteSteps()
+  }
+
+  function markAtBreak() {
+    if (state.value === 'running' && live?.breaks?.active(performance.now()) && settings.remembered.autoSteps) markStep()
+  }
+
+  /** Ink was put on the board. */
+  function wrote() {
+    live?.watch?.wrote(performance.now())
+    markAtBreak()
+  }
+
+  /** Asks the student to try here. */
+  function yourTurn() {
+    if (state.value !== 'running') return
+    recorder.value!.yourTurn(settings.remembered.turnSeconds, settings.remembered.turnHold, performance.now())
     changes.value++
+  }
+
+  /** Goes back a step: ink, frame and steps stand as they stood; counts down, and goes on from there. */
+  async function goBack() {
+    if (!recorder.value || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
+    const now = performance.now()
+    recorder.value.goBack(now)
+    noteSteps()
+    recorder.value.pause(now)
+    state.value = 'counting'
+    abandon = false
+    if (!await countDown(settings.remembered.countdown)) return
+    resume()
   }
 
   /** Goes on in another frame of the question. */
@@ -135,9 +206,19 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
+  function resume() {
+    const now = performance.now()
+    recorder.value!.resume(now)
+    live?.watch?.goOn(now)
+    live?.breaks?.mark(now)
+    warnings.value = []
+    state.value = 'running'
+    changes.value++
+  }
+
   function pauseOrGoOn() {
     if (state.value === 'running') { recorder.value!.pause(performance.now()); state.value = 'paused' }
-    else if (state.value === 'paused') { recorder.value!.resume(performance.now()); state.value = 'running' }
+    else if (state.value === 'paused') resume()
     changes.value++
   }
 
@@ -169,41 +250,78 @@ export const useRecording = defineStore('recording', () => {
 
   /** Ends the take, or a countdown. The take is the question's when this returns. */
   async function stop() {
-    if (state.value === 'counting') { abandon = true; return }
-    if ((state.value !== 'running' && state.value !== 'paused') || !recorder.value || !take) return
+    if (state.value === 'counting') return leaveCountdown()
+    if ((state.value !== 'running' && state.value !== 'paused') || !live) return
     await writingDone()
     state.value = 'settling'
     clearInterval(timer)
-    microphone?.close()
-    microphone = null
+    unplug()
     try {
-      const durationMs = await recorder.value.stop(performance.now())
-      const left = recorder.value.unsaved
-      if (left.entries || left.chunks) throw new Trouble('storage-full', 'The end of the take could not be stored.', 'It is kept in this tab as long as it stays open.', 'Make room (remove videos or old folios), then press Stop again.')
-      const whole = await settleTake({ ...take, durationMs, state: 'whole' })
-      await folios.takeDone(whole, ledgerOf(take.id, recorder.value.events, durationMs))
+      const done = await live.finish()
+      await folios.takeDone(done.take, done.ledger)
     }
     catch (error) {
       notices.tell(error, 'finishing the take')
       state.value = 'paused'
       return
     }
+    live.release()
     reset()
+  }
+
+  /** A take that has not begun is given up; one that went back waits. */
+  function leaveCountdown() {
+    abandon = true
+    counts++
+    if (recorder.value?.events.length && timer !== undefined) state.value = 'paused'
+  }
+
+  /**
+   * Ends this take and begins that of the next question, with the microphone as it is; the old one is put together meanwhile.
+   * @param arrive goes to the next question's page
+   * @returns whether the next one has begun
+   */
+  async function goOnWith(question: Question, frame: Frame, arrive: () => Promise<void>): Promise<boolean> {
+    if ((state.value !== 'running' && state.value !== 'paused') || !live) return false
+    await writingDone()
+    const before = live
+    clearInterval(timer)
+    timer = undefined
+    live = null
+    recorder.value = null
+    state.value = 'rest'
+    settling.value = [...settling.value, before.question.id]
+    const settled = before.finish().then(async ({ take, ledger }) => {
+      await folios.takeDone(take, ledger)
+      before.release()
+    }).catch((error: unknown) => notices.tell(error, `finishing the take of question ${before.question.number}`))
+      .finally(() => { settling.value = settling.value.filter(id => id !== before.question.id) })
+    await arrive()
+    await start(question, frame, undefined, settings.remembered.nextCountdown)
+    void settled
+    return active.value
+  }
+
+  function unplug() {
+    microphone?.close()
+    microphone = null
+    level.value = -100
   }
 
   function reset() {
     clearInterval(timer)
-    microphone?.close()
-    microphone = null
-    unlock?.()
-    unlock = null
-    take = null
+    timer = undefined
+    unplug()
+    live = null
     recorder.value = null
-    level.value = -100
     elapsed.value = 0
+    warnings.value = []
     state.value = 'rest'
     changes.value++
   }
 
-  return { desk, clearRehearsal, state, countdown, elapsed, level, steps, soundLost, microphones, recorder, changes, chosen, active, findMicrophones, start, stop, goTo, markStep, pauseOrGoOn, undo, redo, canUndo, canRedo }
+  return {
+    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, microphones, recorder, changes, settling, chosen, active,
+    findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, pauseOrGoOn, undo, redo, canUndo, canRedo,
+  }
 })

@@ -4,7 +4,7 @@ import { sweepFiles } from '../data/files'
 import { isHeld, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
 import { putTake, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
-import { ledgerOf } from '#core/cut'
+import { ledgerOfTake, putInUse } from '#core/cut'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
 import { publishedQuestions } from '../work/render'
 import { settleTake } from '../work/settle'
@@ -61,7 +61,7 @@ export const useShelf = defineStore('shelf', () => {
     await during('Putting the take together', async () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       const settled = await settleTake(take)
-      const ledger = ledgerOf(take.id, await readLog(take.id), take.durationMs)
+      const ledger = ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId))
       const open = useFolio()
       if (open.folio?.id === take.folioId) await open.takeDone(settled, ledger)
       else await giveLedger(take, ledger)
@@ -75,8 +75,7 @@ export const useShelf = defineStore('shelf', () => {
     const folio = await loadFolio(take.folioId)
     const question = folio?.questions.find(q => q.id === take.questionId)
     if (!folio || !question) return
-    question.ledger = ledger
-    question.proofed = false
+    putInUse(question, ledger)
     await saveFolio({ ...folio, updatedAt: new Date().toISOString() })
   }
 

@@ -21,7 +21,7 @@ export async function studentFiles(folio: Folio, publications: readonly Publicat
     const ending = publication.name.split('.').pop()!
     const poster = posters.get(question.id)
     const published: PublishedQuestion = {
-      number: question.number, title: question.title, base: `videos/${base}`, duration: publication.durationMs, chapters: publication.chapters, captions: publication.captions,
+      number: question.number, title: question.title, base: `videos/${base}`, duration: publication.durationMs, chapters: publication.chapters, captions: publication.captions, turns: publication.turns,
       video: { path: `videos/${base}.${ending}`, mime: publication.mime }, ...(poster ? { poster: `videos/${base}.png` } : {}),
     }
     questions.push(published)

@@ -60,7 +60,7 @@ export async function renderQuestions(folio: Folio, takes: readonly Take[], ques
     return {
       id, folioId: folio.id, questionId: whole ? null : questions[0]!.id, createdAt: new Date().toISOString(), file: result.file,
       name: `${base}.${options.container}`, mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm', bytes: result.bytes, durationMs: Math.round(result.durationMs),
-      size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions: captionsInOrder(cuts), made: madeFrom(questions),
+      size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions: captionsInOrder(cuts), turns: whole ? [] : cuts[0]!.turns(), made: madeFrom(questions),
     }
   }
   finally { runner.close() }

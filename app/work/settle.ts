@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { Gap, type Take } from '#core/folio'
 import { removeFile } from '../data/files'
-import { soundChunks, storeSound } from '../data/takes'
+import { loadSound, soundChunks, storeSound } from '../data/takes'
 import { soundRunner } from './workers'
 
 const Settled = z.object({ sound: z.instanceof(Blob), peaks: z.instanceof(Uint8Array), gaps: z.array(Gap), samples: z.number() })
@@ -24,13 +24,20 @@ async function settleNow(take: Take): Promise<Take> {
   const temporary = `take-${take.id}.flac`
   await runner.run('begin', { name: temporary, durationMs: take.durationMs })
   let any = false
+  // A retake begins with the sound of what it goes on after.
+  const before = take.after && await loadSound(take.after.takeId)
+  if (take.after && before) {
+    await runner.run('prefix', { sound: before.blob, until: take.after.t })
+    any = true
+  }
   for await (const rows of soundChunks(take.id)) {
     any = true
     await runner.run('chunks', rows.map(r => ({ t0: r.t0, rate: r.rate, pcm: new Int16Array(r.pcm) })))
   }
   const done = Settled.parse(await runner.run('finish', null))
   // A take that was meant to be silent has no gaps to report.
-  const settled = { ...take, gaps: any ? done.gaps : [] }
+  const earlier = before ? before.gaps.filter(g => g.from < take.after!.t) : []
+  const settled = { ...take, gaps: any ? [...earlier, ...done.gaps] : [] }
   await storeSound(settled, done.sound, done.peaks as Uint8Array<ArrayBuffer>)
   await removeFile(temporary)
   return settled

@@ -5,6 +5,9 @@ import { keptOf, stepName, stretchOf } from './ledger'
 /** A named place in a cut, ms since the cut began. */
 export interface Chapter { t: number, title: string }
 
+/** A pause for the student in a cut: from `t` to `to` (cut ms) the video holds still; `seconds` is the suggested time. */
+export interface CutTurn { t: number, to: number, seconds: number }
+
 /**
  * A piece of a cut: `ms` long from cut time `at`. It shows the take from `from` on; or, where the student is asked to try, holds still there.
  */
@@ -58,8 +61,8 @@ export class Cut {
   }
 
   /** The pauses for the student that stay, with their cut times, ms. */
-  turns(): { t: number, seconds: number }[] {
-    return this.ledger.turns.filter(turn => this.holds(turn.t)).map(turn => ({ t: this.fromTake(turn.t), seconds: turn.seconds }))
+  turns(): CutTurn[] {
+    return this.ledger.turns.filter(turn => this.holds(turn.t)).map(turn => ({ t: this.fromTake(turn.t), to: this.fromTake(turn.t) + turn.hold * 1000, seconds: turn.seconds }))
   }
 
   /** A chapter for each step that stays. */

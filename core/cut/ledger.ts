@@ -1,4 +1,4 @@
-import { newId, type Ledger, type Step } from '../folio/model'
+import { newId, type Ledger, type Question, type Step, type Take } from '../folio/model'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 
@@ -31,6 +31,23 @@ export function ledgerOf(takeId: string, events: readonly TakeEvent[], durationM
   const steps = (long.length || old.length ? long : apart.slice(0, 1)).map(s => ({ id: newId(), t: s.t, title: '', words: '', struck: s.struck }))
   const turns = events.flatMap(e => e.type === 'turn' ? [{ id: e.id, t: e.t, seconds: e.seconds, hold: e.hold }] : [])
   return { takeId, steps: [...old, ...steps], turns }
+}
+
+/** The ledger of a question's finished take. A retake keeps the steps, and the pauses for the student, of what it goes on after. */
+export function ledgerOfTake(take: Pick<Take, 'id' | 'durationMs' | 'after'>, events: readonly TakeEvent[], question: Pick<Question, 'ledger' | 'shelved'> | undefined): Ledger {
+  const { after } = take
+  const parent = after && [question?.ledger, ...question?.shelved ?? []].find(l => l?.takeId === after.takeId)
+  if (!parent) return ledgerOf(take.id, events, take.durationMs)
+  const made = ledgerOf(take.id, events, take.durationMs, { steps: parent.steps, t: after.t })
+  return { ...made, turns: [...parent.turns.filter(t => t.t <= after.t), ...made.turns.filter(t => t.t > after.t)] }
+}
+
+/** Puts a ledger in use; the one of another take that was in use is kept beside it. */
+export function putInUse(question: Question, ledger: Ledger): void {
+  const others = [...question.shelved, ...(question.ledger ? [question.ledger] : [])]
+  question.shelved = others.filter((l, i) => l.takeId !== ledger.takeId && others.findLastIndex(x => x.takeId === l.takeId) === i)
+  question.ledger = ledger
+  question.proofed = false
 }
 
 /** Where a step begins and ends, take ms. */

@@ -70,6 +70,8 @@ export const Question = z.object({
   instruction: id.nullable().default(null),
   /** Smallest letters in it, points; 0 when not known. Frames are chosen so that they can be read. */
   letters: finite.min(0).max(500).default(0),
+  /** What she wants to remember while she talks; hers only. */
+  notes: line(5000).default(''),
   /** Prepared working, in the order in which it is revealed. */
   held: z.array(HeldLine).max(200).default([]),
 })

@@ -4,8 +4,9 @@ import { chapterCues, writeVtt } from '../captions/vtt'
 import { Cut } from '../cut/cut'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio } from '../folio/migrate'
-import { FOLIO_SCHEMA, Take, type Folio } from '../folio/model'
+import { FOLIO_SCHEMA, Take, type Folio, type Ledger } from '../folio/model'
 import { ENDINGS, type Page, type SourceDocument } from '../folio/page'
+import type { Thing } from '../folio/thing'
 import { Trouble } from '../folio/trouble'
 import { readInkml, writeInkml } from '../ink/inkml'
 import type { Stroke } from '../ink/stroke'
@@ -115,15 +116,20 @@ export async function readFolioFile(file: Blob, name: string): Promise<WholeFoli
 export function withNewIds(whole: WholeFolio, newId: () => string): WholeFolio {
   const folioId = newId()
   const takeIds = new Map(whole.takes.map(t => [t.take.id, newId()]))
+  const ledger = (l: Ledger): Ledger => ({ ...l, takeId: takeIds.get(l.takeId) ?? l.takeId })
+  const thing = (t: Thing): Thing => t.kind === 'picture' ? { ...t, documentId: docIds.get(t.documentId) ?? t.documentId } : t
   const docIds = new Map(whole.folio.documents.map(d => [d.id, newId()]))
   return {
     folio: {
       ...whole.folio, id: folioId,
       documents: whole.folio.documents.map(d => ({ ...d, id: docIds.get(d.id)! })),
       pages: whole.folio.pages.map(p => 'documentId' in p ? { ...p, documentId: docIds.get(p.documentId) ?? p.documentId, ...(p.kind === 'image' && p.original ? { original: docIds.get(p.original) ?? p.original } : {}) } as Page : p),
-      questions: whole.folio.questions.map(q => ({ ...q, ledger: q.ledger && { ...q.ledger, takeId: takeIds.get(q.ledger.takeId) ?? q.ledger.takeId } })),
+      questions: whole.folio.questions.map(q => ({ ...q, ledger: q.ledger && ledger(q.ledger), shelved: q.shelved.map(ledger), held: q.held.map(h => ({ ...h, thing: thing(h.thing) })) })),
     },
     documents: new Map([...whole.documents].map(([id, blob]) => [docIds.get(id) ?? id, blob])),
-    takes: whole.takes.map(t => ({ ...t, take: { ...t.take, id: takeIds.get(t.take.id)!, folioId } })),
+    takes: whole.takes.map(t => ({
+      ...t, events: t.events.map(e => e.type === 'place' || e.type === 'change' ? { ...e, thing: thing(e.thing) } : e),
+      take: { ...t.take, id: takeIds.get(t.take.id)!, folioId, ...(t.take.after ? { after: { ...t.take.after, takeId: takeIds.get(t.take.after.takeId) ?? t.take.after.takeId } } : {}) },
+    })),
   }
 }

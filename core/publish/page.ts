@@ -1,4 +1,4 @@
-import type { Chapter } from '../cut/cut'
+import type { Chapter, CutTurn } from '../cut/cut'
 import { writeVtt, chapterCues, type Cue } from '../captions/vtt'
 import { clockTime, escapeHtml } from './names'
 
@@ -12,6 +12,8 @@ export interface PublishedQuestion {
   duration: number
   chapters: Chapter[]
   captions: Cue[]
+  /** Where the student is asked to try. */
+  turns: CutTurn[]
   /** Base name of the files beside it. */
   base: string
 }
@@ -81,6 +83,7 @@ function questionSection(q: PublishedQuestion, index: number): string {
 <div class="lesson">
 <div class="screen">
 <video controls playsinline preload="metadata"${q.poster ? ` poster="${escapeHtml(encodePath(q.poster))}"` : ''}><source src="${escapeHtml(encodePath(q.video.path))}" type="${escapeHtml(q.video.mime)}"></video>
+${q.turns.map(t => `<div class="turn" data-t="${Math.round(t.t)}" data-to="${Math.round(t.to)}" role="status" hidden><p><strong>Your turn.</strong> Try it yourself first; about ${suggested(t.seconds)}.</p><button type="button">Go on</button></div>`).join('')}
 <div class="bar" hidden>
 <button type="button" class="play">Play</button>
 <input type="range" class="at" min="0" max="${Math.round(q.duration)}" value="0" step="10" aria-label="Place in the video">
@@ -98,6 +101,8 @@ function questionSection(q: PublishedQuestion, index: number): string {
 <details class="transcript"><summary>Transcript</summary><p>${words.join(' ')}</p></details>
 </section>`
 }
+
+const suggested = (seconds: number) => seconds < 60 ? `${seconds} seconds` : seconds === 60 ? 'a minute' : `${Math.round(seconds / 60)} minutes`
 
 /** A relative path as a URL, each part encoded. */
 export function encodePath(path: string): string {

@@ -101,7 +101,7 @@ describe('chapters inside files', () => {
 describe('the student page', () => {
   const folio: PublishedFolio = {
     title: NASTY, course: NASTY, author: NASTY, worksheets: [{ path: 'worksheet/a.pdf', name: NASTY }],
-    questions: [{ number: NASTY, title: NASTY, base: 'videos/01', video: { path: 'videos/0 1.mp4', mime: 'video/mp4' }, poster: 'videos/01.png', duration: 9000, chapters: [{ t: 0, title: NASTY }], captions: [{ from: 0, to: 9000, text: NASTY }] }],
+    questions: [{ number: NASTY, title: NASTY, base: 'videos/01', video: { path: 'videos/0 1.mp4', mime: 'video/mp4' }, poster: 'videos/01.png', duration: 9000, chapters: [{ t: 0, title: NASTY }], captions: [{ from: 0, to: 9000, text: NASTY }], turns: [{ t: 4000, to: 9000, seconds: 90 }] }],
   }
   it('lets no text of the teacher become markup or script', async () => {
     const html = await studentPage(folio, { script: 'void 0', style: 'p{}' })

@@ -194,7 +194,7 @@ describe('your turn', () => {
     expect(cut.turnAt(4500)).toEqual({ turn: made.turns[0], share: 0.5 })
     expect([cut.turnAt(1999), cut.turnAt(7000)]).toEqual([null, null])
     expect(cut.chapters().map(c => c.t)).toEqual([0, 9000])
-    expect(cut.turns()).toEqual([{ t: 2000, seconds: 60 }])
+    expect(cut.turns()).toEqual([{ t: 2000, to: 7000, seconds: 60 }])
   })
   it('with no holding changes nothing of the length; in a struck step it is gone', () => {
     expect(new Cut({ ...made, turns: [{ ...made.turns[0]!, hold: 0 }] }, 10_000).duration).toBe(10_000)

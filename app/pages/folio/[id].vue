@@ -29,8 +29,7 @@ function step(by: number) {
 onBeforeRouteLeave(async () => leave())
 onBeforeRouteUpdate(async (to, from) => to.path === from.path || leave())
 async function leave() {
-  if (!recording.active) return true
-  await recording.stop()
+  if (recording.active) await recording.stop()
   return true
 }
 useEventListener(window, 'beforeunload', (event) => { if (recording.active || store.saving === 'saving') event.preventDefault() })

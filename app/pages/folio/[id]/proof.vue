@@ -22,6 +22,9 @@ const frame = computed(() => board.value.frame ?? proof.take?.frame ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const stretch = (i: number) => stretchOf(proof.ledger!, i, proof.duration)
 const heightOf = (i: number) => Math.max(LEAST_ROW, ((stretch(i).to - stretch(i).from) / 1000) * PX_PER_SECOND)
+const turnsOf = (i: number) => proof.ledger!.turns.filter(t => t.t >= stretch(i).from && t.t < stretch(i).to)
+const addTurn = () => proof.addTurn(proof.time, settings.remembered.turnSeconds, settings.remembered.turnHold)
+const settings = useSettings()
 const cutTime = computed(() => proof.cut?.fromTake(proof.time) ?? 0)
 const text = (event: Event) => (event.target as HTMLInputElement).value
 
@@ -54,6 +57,7 @@ useStageKeys('Proof', [
   { key: 'ArrowLeft', label: 'Two seconds back', run: () => proof.seek(proof.time - 2000) },
   { key: 'x', label: 'Strike out this step, or bring it back', run: () => strike() },
   { key: 't', label: 'Name this step', run: () => document.getElementById(`step-${proof.ledger?.steps[proof.step]?.id}`)?.focus() },
+  { key: 'j', label: 'Ask the student to try here', run: addTurn },
   { key: 'i', label: 'Save this moment as a picture', run: () => { void savePicture() } },
   { key: 'ctrl+z', label: 'Undo', run: store.undo },
   { key: 'ctrl+y', label: 'Redo', run: store.redo },
@@ -84,6 +88,7 @@ useStageKeys('Proof', [
           :folio="store.folio"
           :frame="frame"
           :board="board"
+          :holding="proof.holding"
         />
       </div>
       <div class="mt-5 flex items-center gap-3 border border-(--rule) bg-default px-3 py-2">
@@ -108,6 +113,15 @@ useStageKeys('Proof', [
             class="w-24"
           />
         </label>
+        <UButton
+          color="neutral"
+          variant="ghost"
+          icon="i-lucide-hand"
+          title="Ask the student to try here (J)"
+          aria-label="Ask the student to try here"
+          :disabled="store.readOnly"
+          @click="addTurn"
+        />
         <UButton
           color="neutral"
           variant="ghost"
@@ -216,6 +230,15 @@ useStageKeys('Proof', [
               class="words w-full resize-none bg-transparent text-sm text-toned"
               :disabled="store.readOnly"
               @change="proof.editStep(step.id, 'write the words of a step', s => { s.words = text($event) })"
+            />
+            <TurnRow
+              v-for="turn in turnsOf(i)"
+              :key="turn.id"
+              :turn="turn"
+              :disabled="store.readOnly"
+              @seek="proof.seek(turn.t)"
+              @change="proof.editTurn(turn.id, $event)"
+              @remove="proof.editTurn(turn.id, null)"
             />
           </div>
         </li>

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
-import { clockTime } from '#core/publish'
 import type { TakeEvent } from '#core/take'
-import { PENS } from '../../../devices/pen'
 import { tapAlong, writeWithSimulatedPen } from '../../../devices/simulatedPen'
 import type SolveBoardComponent from '../../../components/SolveBoard.vue'
 
@@ -14,7 +12,7 @@ const settings = useSettings()
 const notices = useNotices()
 const board = ref<InstanceType<typeof SolveBoardComponent>>()
 const bench = useBench()
-const { frames, at, frame, inFrame, referred, step: stepFrame, showSheet, refer, begin } = useFrames(() => props.current)
+const { frames, at, frame, inFrame, referred, step: stepFrame, showSheet, refer, follow, begin } = useFrames(() => props.current)
 const others = computed(() => store.questions.filter(q => q.id !== props.current?.id && store.frame(q)))
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const take = computed(() => store.takes.find(t => t.id === props.current?.ledger?.takeId) ?? null)
@@ -28,19 +26,39 @@ watch(() => take.value?.id, async () => {
   first.value = laid?.first ?? null
   shown.value = laid?.events ?? []
 }, { immediate: true })
+// Where the take went back, the frame goes along.
+watch(() => recording.steps, () => { if (recording.recorder) follow(recording.recorder.board.last().frame) })
 watch(() => props.current, (question) => { bench.question = question ?? null }, { immediate: true })
-onMounted(() => { void recording.findMicrophones() })
 
-const microphoneItems = computed(() => recording.microphones.map(m => ({ label: m.label, value: m.id })))
-const microphone = computed({ get: () => recording.chosen.id, set: (id: string) => { settings.remembered.microphone = id } })
-const penItems = PENS.map(p => ({ label: p.label, value: p.id as string }))
-const penButtons = [{ label: 'Pointer with a fading trail', value: 'pointer' }, { label: 'Eraser', value: 'eraser' }, { label: 'Straight lines and shapes', value: 'straight' }, { label: 'Step mark', value: 'step' }]
-const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', value: 3 }, { label: '5 seconds', value: 5 }]
 
 function record() {
   if (recording.state !== 'rest' || !props.current) return
   const first = begin()
   if (first) void recording.start(props.current, first)
+}
+/** Records anew from a step of the take in use. */
+async function retake(t: number) {
+  const question = props.current, of = take.value
+  if (recording.state !== 'rest' || !question || !of) return
+  try {
+    const laid = await proof.laidLog(of)
+    const from = { takeId: of.id, events: laid.events.filter(e => e.t <= t), first: laid.first, t }
+    begin()
+    void recording.start(question, laid.first, from)
+    follow(recording.recorder?.board.last().frame)
+  }
+  catch (error) { notices.tell(error, 'opening the take') }
+}
+const next = computed(() => {
+  const i = store.questions.findIndex(q => q.id === props.current?.id)
+  return store.questions.slice(i + 1).find(q => store.frame(q)) ?? null
+})
+/** Ends this take and begins that of the next question, without a stop between them. */
+async function goOn() {
+  const question = next.value
+  const first = question && store.frame(question)
+  if (!question || !first || recording.state === 'counting') return
+  await recording.goOnWith(question, first, async () => { await navigateTo({ query: { q: question.id } }) })
 }
 async function stop() {
   const counting = recording.state === 'counting'
@@ -86,7 +104,7 @@ onBeforeUnmount(() => {
 })
 
 useSolveKeys({
-  record, stop: () => { void stop() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
+  record, stop: () => { void stop() }, next: () => { void goOn() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
   refer: askRefer,
   lookUp: () => { sheets.value = !sheets.value },
 })
@@ -127,67 +145,7 @@ useSolveKeys({
         >
           Write <kbd class="key">W</kbd>
         </UButton>
-        <UPopover>
-          <UButton
-            color="neutral"
-            variant="outline"
-            icon="i-lucide-mic"
-            class="max-w-80"
-            data-part="devices"
-          >
-            <span class="truncate">{{ recording.chosen.label }}</span>
-          </UButton>
-          <template #content>
-            <div class="flex w-96 flex-col gap-4 p-4">
-              <UFormField label="Microphone">
-                <USelect
-                  v-model="microphone"
-                  :items="microphoneItems"
-                  class="w-full"
-                />
-              </UFormField>
-              <UFormField label="Pen">
-                <USelect
-                  v-model="settings.remembered.pen"
-                  :items="penItems"
-                  class="w-full"
-                />
-              </UFormField>
-              <UFormField
-                v-if="settings.remembered.pen === 'sim:pen'"
-                label="What the simulated pen writes"
-              >
-                <UTextarea
-                  v-model="settings.remembered.simulatedText"
-                  class="w-full"
-                  :rows="2"
-                />
-              </UFormField>
-              <UFormField label="Button on the pen">
-                <USelect
-                  v-model="settings.remembered.penButton"
-                  :items="penButtons"
-                  class="w-full"
-                />
-              </UFormField>
-              <UCheckbox
-                v-model="settings.remembered.follow"
-                label="Ink is centred in the squares of columns and divisions"
-              />
-              <UFormField label="Before a take">
-                <USelect
-                  v-model="settings.remembered.countdown"
-                  :items="countdowns"
-                  class="w-full"
-                />
-              </UFormField>
-              <UCheckbox
-                v-model="settings.remembered.calm"
-                label="No moving parts in the interface"
-              />
-            </div>
-          </template>
-        </UPopover>
+        <DevicesPanel />
         <UButton
           color="error"
           size="xl"
@@ -213,6 +171,9 @@ useSolveKeys({
         :writing="writing"
         :referring="referring || referred !== null"
         :can-refer="others.length > 0"
+        :target="targetMinutes(current, store.folio!) * 60_000"
+        :next="next?.number ?? null"
+        @next="goOn"
         @write="writeSimulated"
         @refer="askRefer"
         @stop="stop"
@@ -228,6 +189,7 @@ useSolveKeys({
       :first="first"
     >
       <template #default="{ seenPx }">
+        <SoundWarnings class="absolute inset-x-2 top-1 z-20" />
         <ReferBack
           v-if="referring || referred"
           class="absolute top-2 left-2 z-10 max-w-[70%]"
@@ -282,54 +244,18 @@ useSolveKeys({
       v-else
       class="flex min-h-0 flex-col border-l border-(--rule) bg-default"
     >
-      <h2 class="border-b border-default px-4 py-3 text-lg font-semibold">
-        {{ recording.active ? 'Steps of this take' : 'Ledger' }}
-      </h2>
-      <ol
-        v-if="recording.active"
-        class="min-h-0 grow overflow-y-auto"
-      >
-        <li
-          v-for="t, i in [0, ...recording.steps]"
-          :key="t"
-          class="flex gap-3 border-b border-(--rule-fine) px-4 py-3"
-        >
-          <span class="serif text-lg">{{ i + 1 }}</span>
-          <span class="text-toned">from {{ clockTime(t) }}</span>
-          <span
-            v-if="i === recording.steps.length"
-            class="ml-auto text-sm font-bold"
-          >now</span>
-        </li>
-      </ol>
-      <ol
-        v-else-if="current.ledger"
-        class="min-h-0 grow overflow-y-auto"
-      >
-        <li
-          v-for="step, i in current.ledger.steps"
-          :key="step.id"
-          class="flex gap-3 border-b border-(--rule-fine) px-4 py-2.5"
-          :class="{ 'text-dimmed line-through': step.struck }"
-        >
-          <span class="serif w-5 shrink-0 text-lg">{{ i + 1 }}</span>
-          <span class="grow">{{ step.title || `Step ${i + 1}` }}</span>
-          <span class="text-sm text-toned">{{ clockTime(step.t) }}</span>
-        </li>
-      </ol>
-      <p
-        v-else
-        class="px-4 py-4 text-sm text-toned"
-      >
-        The steps of the solution will stand here. Press <kbd class="key">R</kbd>, write and talk, and press <kbd class="key">Space</kbd> when a step is done.
-      </p>
+      <CheckPanel
+        v-if="recording.state === 'rest'"
+        :key="current.id"
+        :question="current"
+      />
+      <StepsPanel
+        :question="current"
+        :take="take"
+        @retake="retake"
+      />
       <HeldPanel class="mt-auto max-h-[55%] shrink-0" />
-      <p
-        v-if="!recording.active && take"
-        class=" border-t border-default px-4 py-3 text-sm text-toned"
-      >
-        Take of {{ clockTime(take.durationMs) }}, {{ new Date(take.startedAt).toLocaleDateString() }}. Recording again keeps it, and puts the new one in its place.
-      </p>
+      <NotesPanel :question="current" />
     </aside>
   </div>
   <div

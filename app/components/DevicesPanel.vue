@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { HOLDS, TURN_TIMES } from '../board/turns'
+import { PENS } from '../devices/pen'
+
+/** What she speaks and writes with, and how a take begins. */
+const recording = useRecording()
+const settings = useSettings()
+onMounted(() => { void recording.findMicrophones() })
+const microphoneItems = computed(() => recording.microphones.map(m => ({ label: m.label, value: m.id })))
+const microphone = computed({ get: () => recording.chosen.id, set: (id: string) => { settings.remembered.microphone = id } })
+const penItems = PENS.map(p => ({ label: p.label, value: p.id as string }))
+const penButtons = [{ label: 'Pointer with a fading trail', value: 'pointer' }, { label: 'Eraser', value: 'eraser' }, { label: 'Straight lines and shapes', value: 'straight' }, { label: 'Step mark', value: 'step' }]
+const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', value: 3 }, { label: '5 seconds', value: 5 }]
+</script>
+
+<template>
+  <UPopover>
+    <UButton
+      color="neutral"
+      variant="outline"
+      icon="i-lucide-mic"
+      class="max-w-80"
+      data-part="devices"
+    >
+      <span class="truncate">{{ recording.chosen.label }}</span>
+    </UButton>
+    <template #content>
+      <div class="flex w-96 flex-col gap-4 p-4">
+        <UFormField label="Microphone">
+          <USelect
+            v-model="microphone"
+            :items="microphoneItems"
+            class="w-full"
+          />
+        </UFormField>
+        <UFormField label="Pen">
+          <USelect
+            v-model="settings.remembered.pen"
+            :items="penItems"
+            class="w-full"
+          />
+        </UFormField>
+        <UFormField
+          v-if="settings.remembered.pen === 'sim:pen'"
+          label="What the simulated pen writes"
+        >
+          <UTextarea
+            v-model="settings.remembered.simulatedText"
+            class="w-full"
+            :rows="2"
+          />
+        </UFormField>
+        <UFormField label="Button on the pen">
+          <USelect
+            v-model="settings.remembered.penButton"
+            :items="penButtons"
+            class="w-full"
+          />
+        </UFormField>
+        <UCheckbox
+          v-model="settings.remembered.follow"
+          label="Ink is centred in the squares of columns and divisions"
+        />
+        <div class="grid grid-cols-2 gap-3">
+          <UFormField label="Before a take">
+            <USelect
+              v-model="settings.remembered.countdown"
+              :items="countdowns"
+              class="w-full"
+            />
+          </UFormField>
+          <UFormField label="Between questions">
+            <USelect
+              v-model="settings.remembered.nextCountdown"
+              :items="countdowns"
+              class="w-full"
+            />
+          </UFormField>
+          <UFormField label="Your turn, suggested">
+            <USelect
+              v-model="settings.remembered.turnSeconds"
+              :items="TURN_TIMES"
+              class="w-full"
+            />
+          </UFormField>
+          <UFormField label="The video holds still">
+            <USelect
+              v-model="settings.remembered.turnHold"
+              :items="HOLDS"
+              class="w-full"
+            />
+          </UFormField>
+        </div>
+        <UCheckbox
+          v-model="settings.remembered.autoSteps"
+          label="Steps mark themselves at a natural break"
+        />
+        <UCheckbox
+          v-model="settings.remembered.calm"
+          label="No moving parts in the interface"
+        />
+      </div>
+    </template>
+  </UPopover>
+</template>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import type { Question, Take } from '#core/folio'
+import { stepName } from '#core/cut'
+import { clockTime } from '#core/publish'
+import { pathOf } from '#core/take'
+
+/** The steps beside the board: those of the running take, or those that the question has, with the way to record one of them anew. */
+const props = defineProps<{ question: Question, take: Take | null }>()
+const emit = defineEmits<{ retake: [t: number] }>()
+const recording = useRecording()
+const proof = useProof()
+const store = useFolio()
+const chosen = ref<string | null>(null)
+watch(() => props.question.ledger?.takeId, () => { chosen.value = null })
+const takes = computed(() => store.takes.filter(t => t.questionId === props.question.id && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt)))
+const takeItems = computed(() => takes.value.map((t, i) => ({ label: `Take ${i + 1}, ${clockTime(t.durationMs)}, ${new Date(t.startedAt).toLocaleDateString()}`, value: t.id })))
+const inUse = computed({
+  get: () => props.take?.id ?? '',
+  set: (id: string) => {
+    const next = takes.value.find(t => t.id === id)
+    if (next && id !== props.take?.id) void proof.putTakeInUse(props.question, next)
+  },
+})
+const turns = computed(() => {
+  void recording.changes
+  return pathOf(recording.recorder?.events ?? []).filter(e => e.type === 'turn').map(e => e.t)
+})
+const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t >= from && t < (to ?? Infinity))
+</script>
+
+<template>
+  <h2 class="flex items-baseline gap-2 border-b border-default px-4 py-3 text-lg font-semibold">
+    {{ recording.active ? 'Steps of this take' : 'Ledger' }}
+    <span
+      v-if="recording.settling.includes(question.id)"
+      class="ml-auto text-sm font-normal text-toned"
+      role="status"
+    >being put together</span>
+  </h2>
+  <ol
+    v-if="recording.active"
+    class="min-h-0 grow overflow-y-auto"
+    data-part="take-steps"
+  >
+    <li
+      v-for="t, i in [0, ...recording.steps]"
+      :key="t"
+      class="flex items-center gap-3 border-b border-(--rule-fine) px-4 py-2.5"
+    >
+      <span class="serif text-lg">{{ i + 1 }}</span>
+      <span class="text-toned">from {{ clockTime(t) }}</span>
+      <UIcon
+        v-if="turnIn(t, recording.steps[i])"
+        name="i-lucide-hand"
+        class="size-4"
+        aria-label="with a pause for the student"
+      />
+      <span
+        v-if="i === recording.steps.length"
+        class="ml-auto text-sm font-bold"
+      >now</span>
+    </li>
+  </ol>
+  <ol
+    v-else-if="question.ledger"
+    class="min-h-0 grow overflow-y-auto"
+    data-part="ledger-steps"
+  >
+    <li
+      v-for="step, i in question.ledger.steps"
+      :key="step.id"
+      class="border-b border-(--rule-fine)"
+    >
+      <button
+        type="button"
+        class="flex min-h-11 w-full gap-3 px-4 py-2.5 text-left hover:bg-elevated"
+        :class="{ 'text-dimmed line-through': step.struck, 'bg-elevated': chosen === step.id }"
+        :aria-expanded="chosen === step.id"
+        @click="chosen = chosen === step.id ? null : step.id"
+      >
+        <span class="serif w-5 shrink-0 text-lg">{{ i + 1 }}</span>
+        <span class="grow">{{ stepName(step, i) }}</span>
+        <span class="text-sm text-toned">{{ clockTime(step.t) }}</span>
+      </button>
+      <div
+        v-if="chosen === step.id"
+        class="px-4 pb-3"
+      >
+        <UButton
+          class="h-11 w-full justify-center"
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-circle-dot"
+          :disabled="store.readOnly || recording.settling.length > 0"
+          title="The board stands as it stood there; the moments before are played, and recording goes on"
+          @click="emit('retake', step.t)"
+        >
+          Record anew from here
+        </UButton>
+      </div>
+    </li>
+  </ol>
+  <p
+    v-else
+    class="px-4 py-4 text-sm text-toned"
+  >
+    The steps of the solution will stand here. Press <kbd class="key">R</kbd>, write and talk, and press <kbd class="key">Space</kbd> when a step is done.
+  </p>
+  <div
+    v-if="!recording.active && takes.length > 1"
+    class="border-t border-default px-4 py-2"
+    data-part="takes"
+  >
+    <USelect
+      v-model="inUse"
+      :items="takeItems"
+      class="h-11 w-full"
+      aria-label="The take in use"
+    />
+  </div>
+</template>
