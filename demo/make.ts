@@ -48,7 +48,7 @@ export async function makeDemoFolio() {
       take: { id: takeId, folioId: 'balloon-day', questionId: question.id, startedAt: MADE_AT, durationMs: simulated.durationMs, state: 'whole', frame: frameOf(question, pages)!, microphone: 'Simulated voice', pen: 'Simulated hand', gaps: [] },
       events: simulated.events, sound,
     })
-    questions.push({ ...question, ledger: { takeId, turns: [], steps: simulated.steps.map((s, k) => ({ id: `${takeId}-step-${k + 1}`, ...s })) } })
+    questions.push({ ...question, ledger: { takeId, turns: simulated.events.flatMap(e => e.type === 'turn' ? [{ id: e.id, t: e.t, seconds: e.seconds, hold: e.hold }] : []), steps: simulated.steps.map((s, k) => ({ id: `${takeId}-step-${k + 1}`, ...s })) } })
   }
   const folio = Folio.parse({
     schema: FOLIO_SCHEMA, id: 'balloon-day', title: 'Balloon Day', course: 'Science club, year 8', author: 'A. Teacher', createdAt: MADE_AT, updatedAt: MADE_AT,

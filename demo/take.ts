@@ -95,6 +95,7 @@ async function perform(move: Move, desk: Desk, t: number): Promise<{ events: Tak
     const box = optionBox(i)
     return place({ kind: 'option', label: move.option, box, state: move.state, reason: move.reason ?? '', set, at: reasonPlace(box, set, [0, 1, 2, 3].filter(k => k !== i).map(optionBox)) }, 250)
   }
+  if ('turn' in move) return { events: [{ type: 'turn', t, id: newId(), seconds: move.turn, hold: move.hold }], end: t }
   if ('look' in move) {
     const box = move.look && { ...move.look, ...at(move.look) }
     return { events: [{ type: 'look', t, box, over: 700 }], end: t + 700 }

@@ -52,6 +52,22 @@ describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
     expect(Math.abs(pcm.length / 48 - expected[videos.indexOf(name)]!.duration)).toBeLessThanOrEqual(50)
   })
 
+  it('the picture holds still in silence where the student is to try', () => {
+    const [turn] = cutOf(1).turns()
+    const file = join(out[kind], `${BASES[1]}.${kind}`)
+    const pcm = soundOf(file)
+    const loudest = (from: number, to: number) => pcm.subarray(from * 48, to * 48).reduce((most, s) => Math.max(most, Math.abs(s)), 0)
+    expect(loudest(turn!.t + 60, turn!.to - 60)).toBeLessThan(40)
+    expect(loudest(turn!.to + 100, turn!.to + 3000)).toBeGreaterThan(2000)
+    const [before, card, late] = [turn!.t - 100, turn!.t + 300, turn!.t + 2200].map((t, i) => {
+      const png = join(root, `turn-${kind}-${i}.png`)
+      frameAt(file, t / 1000, png)
+      return png
+    })
+    expect(likeness(before!, card!)).toBeLessThan(26)
+    // Only the seconds that are left change on the card.
+    expect(likeness(card!, late!)).toBeGreaterThan(30)
+  })
   it('the sound lies where it was recorded', () => {
     const source = join(root, `source-${kind}.ogg`)
     writeFileSync(source, new Uint8Array(readFileSync(join(import.meta.dirname, '../../demo/voice/bottles-of-helium.ogg'))))
@@ -154,6 +170,13 @@ describe('in a browser', () => {
       expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q4'])
       await page.setViewport({ width: 360, height: 740 })
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
+      // Where the student is to try, the page stops, and goes on where the video's own holding still ends.
+      const turn = cutOf(1).turns()[0]!
+      await page.$eval('#q2 video', (v, at) => { (v as HTMLVideoElement).currentTime = at; void (v as HTMLVideoElement).play() }, turn.t / 1000 - 0.6)
+      await page.waitForSelector('#q2 .turn:not([hidden])')
+      expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).paused)).toBe(true)
+      await page.click('#q2 .turn button')
+      expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).currentTime)).toBeGreaterThanOrEqual(turn.to / 1000)
       expect(page.faults).toEqual([])
     }
     finally {
