@@ -3,6 +3,7 @@ import { registerFlacEncoder } from '@mediabunny/flac-encoder'
 import { z } from 'zod'
 import { Peaks } from '../core/sound/peaks'
 import { SOUND_RATE, SoundPlacer } from '../core/sound/place'
+import { wavHeader } from '../core/sound/wav'
 import { serveJobs } from './job'
 import { createFile, finishedFile, type OpenFile } from './opfs'
 
@@ -12,6 +13,7 @@ const Chunk = z.object({ t0: z.number(), rate: z.number().positive(), pcm: z.ins
 /** A file must hold something: a take without any length still gets a moment of silence. */
 const Begin = z.object({ name: z.string(), durationMs: z.number().int().transform(ms => Math.max(20, ms)) })
 
+const Wav = z.object({ durationMs: z.number(), chunks: z.array(Chunk) })
 const Prefix = z.object({ sound: z.instanceof(Blob), until: z.number().nonnegative() })
 
 interface Settling { file: OpenFile, name: string, output: Output, source: AudioSampleSource, placer: SoundPlacer, peaks: Peaks, samples: number }
@@ -37,6 +39,13 @@ serveJobs(self, {
   },
   async chunks(value) {
     for (const chunk of z.array(Chunk).parse(value)) await add(settling!.placer.push(chunk))
+  },
+  /** Recorded pieces as a WAV file in memory, for when nothing can be written to disk. */
+  wav(value) {
+    const { durationMs, chunks } = Wav.parse(value)
+    const placer = new SoundPlacer(durationMs)
+    const pcm = [...chunks.flatMap(c => placer.push(c)), ...placer.finish()]
+    return Promise.resolve(new Blob([wavHeader(pcm.reduce((sum, p) => sum + p.length, 0), SOUND_RATE), ...pcm as Int16Array<ArrayBuffer>[]], { type: 'audio/wav' }))
   },
   /** The first `until` ms of another take's sound. */
   async prefix(value) {

@@ -30,3 +30,9 @@ export async function freeRoom(): Promise<number | null> {
   const { usage, quota } = await navigator.storage?.estimate?.() ?? {}
   return usage === undefined || quota === undefined ? null : Math.max(0, quota - usage)
 }
+
+/** Share of what the browser gives this site that is in use, 0…1; null where it does not tell. */
+export async function shareUsed(): Promise<number | null> {
+  const { usage, quota } = await navigator.storage?.estimate?.() ?? {}
+  return usage === undefined || !quota ? null : usage / quota
+}

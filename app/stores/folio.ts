@@ -2,7 +2,7 @@ import { putInUse } from '#core/cut'
 import { framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
 import type { PlacedWord } from '#core/things'
-import { folioLock, hold } from '../data/locks'
+import { folioLock, hold, isHeld, takeLock } from '../data/locks'
 import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'
 import { publicationsOf, type Publication } from '../data/publications'
 import { takesOfFolio } from '../data/takes'
@@ -49,11 +49,36 @@ export const useFolio = defineStore('folio', () => {
     close()
     const found = await loadFolio(id)
     if (!found) return false
-    release = await hold(folioLock(id))
+    release = await hold(folioLock(id), { onLost: handedOver })
     readOnly.value = release === null
     await refresh(id)
     folio.value = found
     return true
+  }
+
+  /** Another tab has taken over: this one only reads from now on. */
+  function handedOver() {
+    release = null
+    readOnly.value = true
+    notices.say('This folio was taken over in another tab. Here it can be read.')
+  }
+
+  /** Makes this tab the one that writes. A take that runs in the other one is not interrupted. */
+  async function takeOver() {
+    const id = folio.value?.id
+    if (!id || !readOnly.value) return
+    const running = (await takesOfFolio(id)).filter(t => t.state === 'recording')
+    for (const take of running) {
+      if (await isHeld(takeLock(take.id))) return notices.tell(new Trouble('take-running', 'A take is running in the other tab.', 'It goes on undisturbed.', 'Stop it there, then take over.'), 'taking over')
+    }
+    release = await hold(folioLock(id), { over: true, onLost: handedOver })
+    const found = await loadFolio(id)
+    if (!found || !release) return
+    past.value = []
+    future.value = []
+    await refresh(id)
+    folio.value = found
+    readOnly.value = false
   }
 
   /** Reads takes and publications again. */
@@ -255,7 +280,7 @@ export const useFolio = defineStore('folio', () => {
 
   return {
     folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, publishedIds,
-    open, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, frame, frames,
+    open, takeOver, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, frame, frames,
   }
 })
 

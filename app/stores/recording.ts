@@ -1,10 +1,11 @@
 import { Trouble, type Frame, type Question } from '#core/folio'
 import { levelOf, type SoundWarning } from '#core/sound'
 import { TakeRecorder } from '#core/take'
-import { askToKeep } from '../data/files'
+import { askToKeep, shareUsed } from '../data/files'
 import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
 import { LiveTake, type RetakeFrom } from '../work/liveTake'
+import { handOverTake } from '../work/folioFile'
 import { playRunUp } from '../work/runUp'
 
 /** How often what was recorded is written to disk, ms. */
@@ -13,6 +14,9 @@ const FLUSH_MS = 250
 const LONGEST_WRITING_MS = 8000
 /** No tick for this long, and no sound meanwhile: the machine slept, ms. */
 const ASLEEP_MS = 5000
+/** Storage is measured this often, ms; more than this share of it in use is told. */
+const ROOM_EVERY_MS = 5000
+const LITTLE_ROOM = 0.9
 /** A voice is louder than this, dBFS. */
 const VOICE_LEVEL = -45
 
@@ -37,6 +41,8 @@ export const useRecording = defineStore('recording', () => {
   const recorder = shallowRef<TakeRecorder | null>(null)
   /** Goes up with every change of the log, for what has to be drawn anew. */
   const changes = ref(0)
+  /** Room to store: getting little, or none left, so that the take goes on in memory. */
+  const room = ref<'enough' | 'little' | 'none'>('enough')
   /** The question whose take is put together while another one goes on. */
   const settling = ref<string[]>([])
   const settings = useSettings()
@@ -54,6 +60,7 @@ export const useRecording = defineStore('recording', () => {
   let ticked = { now: 0, wall: 0, heard: 0 }
   let heard = 0
   let counts = 0
+  let measured = 0
 
   /** The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays chosen, so that she is told. */
   const chosen = computed<MicrophoneChoice>(() => {
@@ -74,7 +81,12 @@ export const useRecording = defineStore('recording', () => {
     state.value = 'counting'
     abandon = false
     const made = new LiveTake(question, frame, from)
-    made.recorder.onTrouble = trouble => notices.tell(trouble, 'storing the take')
+    made.recorder.onTrouble = (trouble) => {
+      room.value = 'none'
+      if (trouble.code !== 'storage-full') notices.tell(trouble, 'storing the take')
+    }
+    made.recorder.onStored = () => { if (room.value === 'none') room.value = 'enough' }
+    room.value = 'enough'
     live = made
     try {
       if (!microphones.value.length) await findMicrophones()
@@ -127,6 +139,21 @@ export const useRecording = defineStore('recording', () => {
     elapsed.value = recorder.value?.time(now) ?? 0
     if (state.value === 'running' && microphone) warnings.value = live?.watch?.warnings(now) ?? []
     live?.flush()
+    if (now - measured > ROOM_EVERY_MS) void measureRoom(now)
+  }
+
+  /** Told before it is too late. */
+  async function measureRoom(now: number) {
+    measured = now
+    const used = await shareUsed()
+    if (room.value !== 'none') room.value = used !== null && used > LITTLE_ROOM ? 'little' : 'enough'
+  }
+
+  /** Hands the running take over as a folio file of its own, from memory. */
+  async function saveToFile() {
+    if (!live) return
+    try { await handOverTake(folios.folio!, await live.rescue()) }
+    catch (error) { notices.tell(error, 'saving the take to a file') }
   }
 
   /** The machine slept: nothing of that time is in the take, which waits. */
@@ -321,7 +348,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   return {
-    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, microphones, recorder, changes, settling, chosen, active,
-    findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, pauseOrGoOn, undo, redo, canUndo, canRedo,
+    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, room, microphones, recorder, changes, settling, chosen, active,
+    findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
   }
 })

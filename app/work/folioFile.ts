@@ -1,6 +1,7 @@
 import { z } from 'zod'
-import { newId, type Folio } from '#core/folio'
-import { fileName, folioFiles, withNewIds, type WholeFolio } from '#core/publish'
+import { archiveBlob, newId, type Folio } from '#core/folio'
+import { ledgerOfTake } from '#core/cut'
+import { fileName, folioFiles, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
 import { listFolios, loadWholeFolio, storeWholeFolio } from '../data/folios'
 import { openFile, removeFile } from '../data/files'
 import { filesRunner, soundRunner } from './workers'
@@ -31,6 +32,15 @@ export async function openFolioFile(file: Blob, name: string): Promise<Folio> {
   for (const { take, sound } of whole.takes) if (sound) peaks.set(take.id, await soundRunner().run('peaks', sound) as Uint8Array<ArrayBuffer>)
   await storeWholeFolio(whole, peaks)
   return whole.folio
+}
+
+/** Hands over a folio file with one take in it, made in memory: the way out when nothing can be stored. */
+export async function handOverTake(folio: Folio, take: WholeTake): Promise<void> {
+  const { documents } = await loadWholeFolio(folio)
+  const ledger = ledgerOfTake(take.take, take.events, folio.questions.find(q => q.id === take.take.questionId))
+  const questions = folio.questions.map(q => ({ ...q, shelved: [], ledger: q.id === take.take.questionId ? ledger : null }))
+  const file = await archiveBlob(folioFiles({ folio: { ...folio, questions }, documents, takes: [take] }))
+  handOver(file, `${fileName(`${folio.title}-take`, 'take')}${FOLIO_ENDING}`)
 }
 
 /** Hands a file to the browser's downloads, and removes the temporary it was made in a minute later. */

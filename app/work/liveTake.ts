@@ -3,8 +3,10 @@ import { newId, Trouble, type Frame, type Ledger, type Question, type Take } fro
 import { SoundWatch } from '#core/sound'
 import { Breaks, TakeRecorder, type TakeEvent } from '#core/take'
 import { hold, takeLock } from '../data/locks'
-import { putTake, takeSink } from '../data/takes'
+import type { WholeTake } from '#core/publish'
+import { putTake, soundChunks, takeSink } from '../data/takes'
 import { settleTake } from './settle'
+import { soundRunner } from './workers'
 
 /** Where a retake begins: after the first `t` ms of another take, with its events until then and its first frame, as they lie on the pages now. */
 export interface RetakeFrom { takeId: string, events: readonly TakeEvent[], first: Frame, t: number }
@@ -65,6 +67,16 @@ export class LiveTake {
     if (left.entries || left.chunks) throw new Trouble('storage-full', 'The end of the take could not be stored.', 'It is kept in this tab as long as it stays open.', 'Make room (remove videos or old folios), then press Stop again.')
     const take = await settleTake({ ...this.take!, durationMs, state: 'whole' })
     return { take, ledger: ledgerOfTake(take, this.recorder.events, this.question) }
+  }
+
+  /** What there is of the take now, wherever it is kept: for a file of its own while nothing can be stored. */
+  async rescue(): Promise<WholeTake> {
+    const durationMs = this.recorder.time(performance.now())
+    const chunks: { t0: number, rate: number, pcm: Int16Array }[] = []
+    for await (const rows of soundChunks(this.id)) chunks.push(...rows.map(r => ({ t0: r.t0, rate: r.rate, pcm: new Int16Array(r.pcm) })))
+    chunks.push(...this.recorder.waitingSound)
+    const sound = chunks.length ? await soundRunner().run('wav', { durationMs, chunks }) as Blob : null
+    return { take: { ...this.take!, durationMs, state: 'recovered' }, events: JSON.parse(JSON.stringify(this.recorder.events)) as TakeEvent[], sound }
   }
 
   release(): void {

@@ -36,6 +36,9 @@ export class TakeRecorder {
   /** Called when storing fails; the pieces are kept and tried again at the next flush. */
   onTrouble: (trouble: Trouble) => void = () => {}
 
+  /** Called when all that waited has been stored. */
+  onStored: () => void = () => {}
+
   private readonly clock: TakeClock
   private readonly history = new History()
   private pendingJournal: JournalEntry[] = []
@@ -284,6 +287,7 @@ export class TakeRecorder {
         entries.length = 0
       }
       if (chunks.length) await this.sink.sound(chunks)
+      this.onStored()
     }
     catch (error) {
       this.pendingJournal = [...entries, ...this.pendingJournal]
@@ -291,6 +295,9 @@ export class TakeRecorder {
       this.onTrouble(asTrouble(error, 'storing the take'))
     }
   }
+
+  /** Sound that is not on disk yet, in order. */
+  get waitingSound(): readonly SoundChunk[] { return this.pendingSound }
 
   /** What is not on disk yet. */
   get unsaved(): { entries: number, chunks: number } {

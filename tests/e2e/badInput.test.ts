@@ -1,11 +1,12 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { archiveBlob, newFolio } from '../../core/folio'
-import { folioFiles } from '../../core/publish'
+import { folioFiles, readFolioFile } from '../../core/publish'
 import { launch, openPage, press, see, startApp, type Running } from '../support/browser'
+import { Downloads } from '../support/downloads'
 import { makeFiles } from '../support/pdfs'
 
 /** Each bad thing has a clear message that names the file, and loses nothing. */
@@ -164,9 +165,15 @@ describe('storage', () => {
       Object.assign(window, { makeRoom: () => { IDBObjectStore.prototype.put = put } })
       IDBObjectStore.prototype.put = () => { throw new DOMException('The quota has been exceeded.', 'QuotaExceededError') }
     })
-    expect(await trouble('storage-full')).toContain('kept in this tab')
+    await page.waitForSelector('[data-part=room-warning]')
+    await see(page, 'There is no room left to store the take')
     await new Promise(r => setTimeout(r, 1200))
+    const rescued = await (await Downloads.into(browser, join(browser.profile, 'rescued'))).after(() => press(page, 'Save to a file'))
+    const whole = await readFolioFile(new Blob([readFileSync(rescued)]), 'rescued')
+    expect(whole.takes.map(t => [t.take.state, t.sound?.type])).toEqual([['recovered', 'audio/wav']])
+    expect(whole.takes[0]!.sound!.size / 2 / 48).toBeGreaterThan(1000)
     await page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom())
+    await page.waitForFunction(() => !document.querySelector('[data-part=room-warning]'))
     await page.keyboard.press('s')
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
     expect(await page.evaluate(() => document.body.innerText.includes('Sound was lost'))).toBe(false)
@@ -192,7 +199,24 @@ describe('a second tab', () => {
     await second.goto(`${app.origin}/folio/balloon-day/pages`)
     await see(second, 'read only: open in another tab')
     expect(await second.$eval('[data-part=question-row] input', e => (e as HTMLInputElement).disabled)).toBe(true)
+    await press(second, 'Take over')
+    await second.waitForFunction(() => !(document.querySelector('[data-part=question-row] input') as HTMLInputElement).disabled)
+    await see(page, 'read only: open in another tab')
+    await page.bringToFront()
+    // A take that runs is not interrupted.
+    await press(page, 'Take over')
+    await page.waitForFunction(() => !(document.querySelector('[data-part=question-row] input') as HTMLInputElement).disabled)
+    await clear()
+    await go('solve?q=question-5', '[data-part=frame]')
+    await page.keyboard.press('r')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+    await second.bringToFront()
+    await press(second, 'Take over')
+    await see(second, 'A take is running in the other tab')
     await second.close()
+    await page.bringToFront()
+    await page.keyboard.press('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
   })
 })
 

@@ -165,11 +165,6 @@ describe('in a browser', () => {
       expect(await page.$eval('#q1 video', v => { const t = (v as HTMLVideoElement).textTracks[0]!; return [t.mode, t.cues!.length > 5] })).toEqual(['showing', true])
       await page.select('#q1 .speed', '1.5')
       expect(await page.$eval('#q1 video', v => (v as HTMLVideoElement).playbackRate)).toBe(1.5)
-      await page.type('#find', 'bottle holds')
-      await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
-      expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q4'])
-      await page.setViewport({ width: 360, height: 740 })
-      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
       // Where the student is to try, the page stops, and goes on where the video's own holding still ends.
       const turn = cutOf(1).turns()[0]!
       await page.$eval('#q2 video', (v, at) => { (v as HTMLVideoElement).currentTime = at; void (v as HTMLVideoElement).play() }, turn.t / 1000 - 0.6)
@@ -177,6 +172,11 @@ describe('in a browser', () => {
       expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).paused)).toBe(true)
       await page.click('#q2 .turn button')
       expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).currentTime)).toBeGreaterThanOrEqual(turn.to / 1000)
+      await page.type('#find', 'bottle holds')
+      await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
+      expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q4'])
+      await page.setViewport({ width: 360, height: 740 })
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
       expect(page.faults).toEqual([])
     }
     finally {

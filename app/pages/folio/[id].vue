@@ -173,7 +173,11 @@ useStageKeys('This folio', [
         <span
           v-if="store.readOnly"
           class="font-bold"
-        >read only: open in another tab</span>
+        >read only: open in another tab <button
+          type="button"
+          class="ml-1 underline"
+          @click="store.takeOver"
+        >Take over</button></span>
         <span v-else>{{ store.saving === 'saved' ? 'everything stored' : store.saving === 'saving' ? 'storing' : 'not stored' }}</span>
       </div>
     </footer>

@@ -189,7 +189,7 @@ useSolveKeys({
       :first="first"
     >
       <template #default="{ seenPx }">
-        <SoundWarnings class="absolute inset-x-2 top-1 z-20" />
+        <TakeWarnings class="absolute inset-x-2 top-1 z-20" />
         <ReferBack
           v-if="referring || referred"
           class="absolute top-2 left-2 z-10 max-w-[70%]"

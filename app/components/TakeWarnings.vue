@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { SoundFault } from '#core/sound'
 
-/** What is wrong with the sound of the running take. It cannot be overlooked, and stops nothing. */
+/** What is wrong with the sound of the running take, or with the room to store it. It cannot be overlooked, and stops nothing. */
 const recording = useRecording()
 const WORDS: Record<SoundFault, { says: string, mend: string }> = {
   'lost': { says: 'No sound is coming.', mend: 'Ink and all sound until now are kept. Plug the microphone in again.' },
@@ -15,7 +15,28 @@ const first = computed(() => recording.warnings[0] ?? null)
 
 <template>
   <div
-    v-if="first && recording.state === 'running'"
+    v-if="recording.room === 'none'"
+    class="flex items-center gap-3 border-2 border-(--taking) bg-default px-3 py-1 text-sm"
+    role="alert"
+    data-part="room-warning"
+  >
+    <UIcon
+      name="i-lucide-hard-drive"
+      class="size-6 shrink-0 text-(--taking)"
+    />
+    <p class="grow">
+      <strong class="text-base">There is no room left to store the take.</strong> It goes on in this tab’s memory. Save it to a file, or make room: remove videos or old folios in another tab.
+    </p>
+    <UButton
+      class="h-11"
+      icon="i-lucide-download"
+      @click="recording.saveToFile"
+    >
+      Save to a file
+    </UButton>
+  </div>
+  <div
+    v-else-if="first && recording.state === 'running'"
     class="flex items-center gap-3 border-2 border-(--taking) bg-default px-3 py-1 text-sm"
     role="alert"
     data-part="sound-warning"
@@ -45,4 +66,12 @@ const first = computed(() => recording.warnings[0] ?? null)
       Back a step <kbd class="key">⌫</kbd>
     </UButton>
   </div>
+  <p
+    v-else-if="recording.room === 'little' && recording.active"
+    class="border-2 border-(--rule) bg-default px-3 py-2 text-sm"
+    role="status"
+    data-part="room-warning"
+  >
+    <strong>More than nine tenths of the browser’s room is in use.</strong> After this take, save old folios as files and remove them, or remove videos under Publish.
+  </p>
 </template>
