@@ -97,7 +97,7 @@ export const LESSONS: Lesson[] = [
     name: 'height-after-46-minutes', place: 1,
     steps: [
       { title: '318 × 46 in an area grid', beats: [
-        { say: 'Question two. Every minute three hundred and eighteen metres, forty six times. We split both numbers into their places.', write: [{ words: 'underline', boxes: [{ x: 109, y: 11, w: 25, h: 12 }], role: 'answer' }, { guide: { guide: 'area', a: '318', b: '46' }, x: 30, y: 76, cell: 13 }, { turn: 60, hold: 4 }] },
+        { say: 'Question two. Every minute three hundred and eighteen metres, forty six times. We split both numbers into their places.', write: [{ words: 'underline', boxes: [{ x: 109, y: 11, w: 25, h: 12 }], role: 'answer' }, { guide: { guide: 'area', a: '318', b: '46' }, x: 30, y: 76, cell: 13 }, { turn: 60, hold: 5 }] },
       ] },
       { title: 'Six parts', beats: [
         { say: 'Forty times three hundred, times ten, times eight. And the same with six.', write: [{ next: 6 }] },

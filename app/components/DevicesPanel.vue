@@ -3,6 +3,7 @@ import { HOLDS, TURN_TIMES } from '../board/turns'
 import { PENS } from '../devices/pen'
 
 /** What she speaks and writes with, and how a take begins. */
+defineEmits<{ practise: [] }>()
 const recording = useRecording()
 const settings = useSettings()
 onMounted(() => { void recording.findMicrophones() })
@@ -99,6 +100,20 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
           v-model="settings.remembered.calm"
           label="No moving parts in the interface"
         />
+        <div class="border-t border-default pt-3">
+          <p class="mb-2 text-sm text-toned">
+            Practise with the microphone chosen above, also one that fails on purpose. Nothing of it is kept.
+          </p>
+          <UButton
+            color="neutral"
+            variant="outline"
+            class="h-11"
+            icon="i-lucide-graduation-cap"
+            @click="$emit('practise')"
+          >
+            Practise a take
+          </UButton>
+        </div>
       </div>
     </template>
   </UPopover>

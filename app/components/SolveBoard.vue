@@ -30,7 +30,9 @@ const pan = ref({ dx: 0, dy: 0, grow: 1 })
 /** What students see: the frame, or the piece that they have gone closer to. She goes there with them. */
 const seen = computed(() => {
   void recording.changes
-  return recording.desk.board.last(props.page.id).look ?? props.frame.box
+  // Ink that is talked over goes its course.
+  const board = recording.recorder?.sealed ? recording.desk.board.at(recording.elapsed, props.page.id) : recording.desk.board.last(props.page.id)
+  return board.look ?? props.frame.box
 })
 const closer = computed(() => seen.value !== props.frame.box)
 const fitted = computed(() => Math.max(0.2, Math.min((width.value - TRAY - 46) / seen.value.w, (height.value - 40 - BELOW) / seen.value.h)))

@@ -6,7 +6,7 @@ import { pathOf } from '#core/take'
 
 /** The steps beside the board: those of the running take, or those that the question has, with the way to record one of them anew. */
 const props = defineProps<{ question: Question, take: Take | null }>()
-const emit = defineEmits<{ retake: [t: number] }>()
+const emit = defineEmits<{ retake: [t: number], over: [what: 'voice' | 'ink'] }>()
 const recording = useRecording()
 const proof = useProof()
 const store = useFolio()
@@ -106,6 +106,34 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
   >
     The steps of the solution will stand here. Press <kbd class="key">R</kbd>, write and talk, and press <kbd class="key">Space</kbd> when a step is done.
   </p>
+  <div
+    v-if="!recording.active && take"
+    class="flex flex-wrap gap-1 border-t border-default px-3 py-1.5"
+    data-part="over"
+  >
+    <UButton
+      class="h-11"
+      color="neutral"
+      variant="ghost"
+      icon="i-lucide-mic"
+      :disabled="store.readOnly || recording.chosen.id === 'none'"
+      title="Its ink plays as it was written; only your voice is recorded"
+      @click="emit('over', 'voice')"
+    >
+      Talk over
+    </UButton>
+    <UButton
+      class="h-11"
+      color="neutral"
+      variant="ghost"
+      icon="i-lucide-pen-line"
+      :disabled="store.readOnly"
+      title="Its sound plays as it was spoken; only what you write is recorded"
+      @click="emit('over', 'ink')"
+    >
+      Write over
+    </UButton>
+  </div>
   <div
     v-if="!recording.active && takes.length > 1"
     class="border-t border-default px-4 py-2"

@@ -7,11 +7,12 @@ defineEmits<{ write: [], refer: [], stop: [], next: [] }>()
 const recording = useRecording()
 const settings = useSettings()
 const over = computed(() => recording.elapsed > props.target)
+const NAMES = { plain: 'Taking', anew: 'Taking', voice: 'Talking over', ink: 'Writing over', practice: 'Practice' } as const
 const running = computed(() => recording.state === 'running')
 </script>
 
 <template>
-  <div class="flex min-w-0 grow items-center gap-2">
+  <div class="flex min-w-0 grow items-center gap-2 max-[1100px]:gap-1">
     <p
       class="flex items-center gap-2.5 text-lg font-bold text-(--taking)"
       role="status"
@@ -21,7 +22,7 @@ const running = computed(() => recording.state === 'running')
         class="size-3.5 bg-(--taking)"
         :class="recording.state === 'paused' ? '' : 'rounded-full'"
       />
-      {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : 'Taking' }}
+      {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : NAMES[recording.kind] }}
       <span class="serif text-2xl tabular-nums">{{ clockTime(recording.elapsed) }}</span>
     </p>
     <span
@@ -126,4 +127,6 @@ const running = computed(() => recording.state === 'running')
 
 <style scoped>
 @media (max-width: 1200px) { .wide { display: none; } }
+:deep(button) { flex: none; white-space: nowrap; }
+@media (max-width: 1100px) { :deep(button) { padding-inline: 0.5rem; } }
 </style>

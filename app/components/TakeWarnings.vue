@@ -28,7 +28,7 @@ const first = computed(() => recording.warnings[0] ?? null)
       <strong class="text-base">There is no room left to store the take.</strong> It goes on in this tab’s memory. Save it to a file, or make room: remove videos or old folios in another tab.
     </p>
     <UButton
-      class="h-11"
+      class="h-11 shrink-0 whitespace-nowrap"
       icon="i-lucide-download"
       @click="recording.saveToFile"
     >
@@ -51,7 +51,7 @@ const first = computed(() => recording.warnings[0] ?? null)
     </p>
     <UButton
       v-if="first.fault === 'lost'"
-      class="h-11"
+      class="h-11 shrink-0 whitespace-nowrap"
       @click="recording.plugInAgain"
     >
       Listen again
@@ -60,7 +60,7 @@ const first = computed(() => recording.warnings[0] ?? null)
       v-if="first.fault === 'lost' || first.fault === 'dropped'"
       color="neutral"
       variant="outline"
-      class="h-11"
+      class="h-11 shrink-0 whitespace-nowrap"
       @click="recording.goBack"
     >
       Back a step <kbd class="key">⌫</kbd>

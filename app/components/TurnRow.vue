@@ -10,12 +10,12 @@ const emit = defineEmits<{ seek: [], change: [change: Partial<Pick<Turn, 'second
 
 <template>
   <div
-    class="mt-1 flex flex-wrap items-center gap-2 border-l-4 border-(--frame) bg-elevated px-2 py-1 text-sm"
+    class="mt-1 flex items-center gap-1.5 border-l-4 border-(--frame) bg-elevated px-2 py-1 text-sm"
     data-part="turn"
   >
     <button
       type="button"
-      class="font-semibold underline-offset-2 hover:underline"
+      class="whitespace-nowrap font-semibold underline-offset-2 hover:underline"
       @click="emit('seek')"
     >
       Your turn, {{ clockTime(turn.t) }}
@@ -24,7 +24,7 @@ const emit = defineEmits<{ seek: [], change: [change: Partial<Pick<Turn, 'second
       :model-value="turn.seconds"
       :items="TURN_TIMES"
       size="sm"
-      class="w-28"
+      class="w-24"
       aria-label="Suggested time"
       :disabled="disabled"
       @update:model-value="emit('change', { seconds: Number($event) })"
@@ -33,7 +33,7 @@ const emit = defineEmits<{ seek: [], change: [change: Partial<Pick<Turn, 'second
       :model-value="turn.hold"
       :items="HOLDS"
       size="sm"
-      class="w-32"
+      class="w-26"
       aria-label="How long the video holds still"
       :disabled="disabled"
       @update:model-value="emit('change', { hold: Number($event) })"

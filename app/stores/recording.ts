@@ -1,12 +1,13 @@
 import { Trouble, type Frame, type Question } from '#core/folio'
+import { clockTime } from '#core/publish'
 import { levelOf, type SoundWarning } from '#core/sound'
 import { TakeRecorder } from '#core/take'
 import { askToKeep, shareUsed } from '../data/files'
 import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
-import { LiveTake, type RetakeFrom } from '../work/liveTake'
+import { LiveTake, type TakePlan } from '../work/liveTake'
 import { handOverTake } from '../work/folioFile'
-import { playRunUp } from '../work/runUp'
+import { openSound, playRunUp, type OldSound } from '../work/oldSound'
 
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
@@ -39,6 +40,7 @@ export const useRecording = defineStore('recording', () => {
   const warnings = shallowRef<SoundWarning[]>([])
   const microphones = ref<MicrophoneChoice[]>([])
   const recorder = shallowRef<TakeRecorder | null>(null)
+  const kind = ref<TakePlan['kind']>('plain')
   /** Goes up with every change of the log, for what has to be drawn anew. */
   const changes = ref(0)
   /** Room to store: getting little, or none left, so that the take goes on in memory. */
@@ -60,6 +62,8 @@ export const useRecording = defineStore('recording', () => {
   let ticked = { now: 0, wall: 0, heard: 0 }
   let heard = 0
   let counts = 0
+  /** The sound that is written over. */
+  let old: OldSound | null = null
   let measured = 0
 
   /** The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays chosen, so that she is told. */
@@ -75,12 +79,13 @@ export const useRecording = defineStore('recording', () => {
   }
 
   /** Opens the microphone, counts down and starts; a retake plays the moments before it meanwhile. */
-  async function start(question: Question, frame: Frame, from?: RetakeFrom, seconds = settings.remembered.countdown) {
+  async function start(question: Question, frame: Frame, plan: TakePlan = { kind: 'plain' }, seconds = settings.remembered.countdown) {
     if (state.value !== 'rest') return
-    if (folios.readOnly) return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Take over here, or record in the other tab.'), 'starting the take')
+    if (folios.readOnly && plan.kind !== 'practice') return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Take over here, or record in the other tab.'), 'starting the take')
     state.value = 'counting'
     abandon = false
-    const made = new LiveTake(question, frame, from)
+    const made = new LiveTake(question, frame, plan)
+    kind.value = plan.kind
     made.recorder.onTrouble = (trouble) => {
       room.value = 'none'
       if (trouble.code !== 'storage-full') notices.tell(trouble, 'storing the take')
@@ -90,9 +95,10 @@ export const useRecording = defineStore('recording', () => {
     live = made
     try {
       if (!microphones.value.length) await findMicrophones()
-      if (chosen.value.id !== NO_MICROPHONE.id && !microphone) await plugIn()
-      if (from) recorder.value = made.recorder
-      await Promise.all([countDown(seconds), from ? playRunUp(from.takeId, from.t, () => abandon) : undefined])
+      if (chosen.value.id !== NO_MICROPHONE.id && !microphone && plan.kind !== 'ink') await plugIn()
+      if (plan.kind === 'anew' || plan.kind === 'voice') recorder.value = made.recorder
+      if (plan.kind === 'ink') old = await openSound(plan.of.take.id)
+      await Promise.all([countDown(seconds), plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, () => abandon) : undefined])
       if (abandon) return reset()
       await made.begin(folios.folio!.id, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
       void askToKeep()
@@ -101,6 +107,7 @@ export const useRecording = defineStore('recording', () => {
       notices.tell(error, 'starting the take')
       return reset()
     }
+    await old?.play(0)
     recorder.value = made.recorder
     warnings.value = []
     state.value = 'running'
@@ -190,7 +197,7 @@ export const useRecording = defineStore('recording', () => {
 
   /** Ends the step so far. */
   function markStep() {
-    if (state.value !== 'running') return
+    if (state.value !== 'running' || recorder.value!.sealed) return
     recorder.value!.markStep(performance.now())
     live?.breaks?.mark(performance.now())
     noteSteps()
@@ -215,7 +222,7 @@ export const useRecording = defineStore('recording', () => {
 
   /** Goes back a step: ink, frame and steps stand as they stood; counts down, and goes on from there. */
   async function goBack() {
-    if (!recorder.value || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
+    if (!recorder.value || kind.value === 'voice' || kind.value === 'ink' || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
     const now = performance.now()
     recorder.value.goBack(now)
     noteSteps()
@@ -235,6 +242,7 @@ export const useRecording = defineStore('recording', () => {
 
   function resume() {
     const now = performance.now()
+    void old?.play()
     recorder.value!.resume(now)
     live?.watch?.goOn(now)
     live?.breaks?.mark(now)
@@ -244,7 +252,11 @@ export const useRecording = defineStore('recording', () => {
   }
 
   function pauseOrGoOn() {
-    if (state.value === 'running') { recorder.value!.pause(performance.now()); state.value = 'paused' }
+    if (state.value === 'running') {
+      recorder.value!.pause(performance.now())
+      old?.pause()
+      state.value = 'paused'
+    }
     else if (state.value === 'paused') resume()
     changes.value++
   }
@@ -271,7 +283,7 @@ export const useRecording = defineStore('recording', () => {
 
   /** What writes itself is written to its end before a take ends. */
   async function writingDone() {
-    const left = state.value === 'running' ? recorder.value!.busyUntil - recorder.value!.time(performance.now()) : 0
+    const left = state.value === 'running' && !recorder.value!.sealed ? recorder.value!.busyUntil - recorder.value!.time(performance.now()) : 0
     if (left > 0) await new Promise(r => setTimeout(r, Math.min(left, LONGEST_WRITING_MS)))
   }
 
@@ -283,6 +295,11 @@ export const useRecording = defineStore('recording', () => {
     state.value = 'settling'
     clearInterval(timer)
     unplug()
+    old?.pause()
+    if (kind.value === 'practice') {
+      tellPractice(recorder.value!)
+      return reset()
+    }
     try {
       const done = await live.finish()
       await folios.takeDone(done.take, done.ledger)
@@ -294,6 +311,12 @@ export const useRecording = defineStore('recording', () => {
     }
     live.release()
     reset()
+  }
+
+  function tellPractice(done: TakeRecorder) {
+    const many = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`
+    const back = done.events.filter(e => e.type === 'back').length
+    notices.say(`You practised for ${clockTime(done.time(performance.now()))}: ${many(done.stepStarts.length, 'step', 'steps')}, gone back ${many(back, 'time', 'times')}, ${many(live?.watch?.drops.length ?? 0, 'loss', 'losses')} of sound. Nothing of it was kept.`)
   }
 
   /** A take that has not begun is given up; one that went back waits. */
@@ -309,7 +332,7 @@ export const useRecording = defineStore('recording', () => {
    * @returns whether the next one has begun
    */
   async function goOnWith(question: Question, frame: Frame, arrive: () => Promise<void>): Promise<boolean> {
-    if ((state.value !== 'running' && state.value !== 'paused') || !live) return false
+    if ((state.value !== 'running' && state.value !== 'paused') || !live || kind.value !== 'plain') return false
     await writingDone()
     const before = live
     clearInterval(timer)
@@ -324,7 +347,7 @@ export const useRecording = defineStore('recording', () => {
     }).catch((error: unknown) => notices.tell(error, `finishing the take of question ${before.question.number}`))
       .finally(() => { settling.value = settling.value.filter(id => id !== before.question.id) })
     await arrive()
-    await start(question, frame, undefined, settings.remembered.nextCountdown)
+    await start(question, frame, { kind: 'plain' }, settings.remembered.nextCountdown)
     void settled
     return active.value
   }
@@ -336,6 +359,9 @@ export const useRecording = defineStore('recording', () => {
   }
 
   function reset() {
+    old?.close()
+    old = null
+    kind.value = 'plain'
     clearInterval(timer)
     timer = undefined
     unplug()
@@ -348,7 +374,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   return {
-    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, room, microphones, recorder, changes, settling, chosen, active,
+    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, room, kind, microphones, recorder, changes, settling, chosen, active,
     findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
   }
 })

@@ -1,18 +1,29 @@
-import { ledgerOfTake } from '#core/cut'
+import { ledgerOfTake, newSteps } from '#core/cut'
 import { newId, Trouble, type Frame, type Ledger, type Question, type Take } from '#core/folio'
-import { SoundWatch } from '#core/sound'
-import { Breaks, TakeRecorder, type TakeEvent } from '#core/take'
-import { hold, takeLock } from '../data/locks'
 import type { WholeTake } from '#core/publish'
+import { SoundWatch } from '#core/sound'
+import { Breaks, logDuration, TakeRecorder, type TakeEvent, type TakeSink } from '#core/take'
+import { hold, takeLock } from '../data/locks'
 import { putTake, soundChunks, takeSink } from '../data/takes'
 import { settleTake } from './settle'
 import { soundRunner } from './workers'
 
-/** Where a retake begins: after the first `t` ms of another take, with its events until then and its first frame, as they lie on the pages now. */
-export interface RetakeFrom { takeId: string, events: readonly TakeEvent[], first: Frame, t: number }
+/** A take as it lies on the pages now. */
+export interface LaidTake { take: Take, events: readonly TakeEvent[], first: Frame }
+
+/**
+ * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take. `voice`: its ink plays, and is talked over. `ink`: its
+ * sound plays, and is written over. `practice`: nothing of it is kept.
+ */
+export type TakePlan =
+  | { kind: 'plain' }
+  | { kind: 'anew', of: LaidTake, t: number }
+  | { kind: 'voice' | 'ink', of: LaidTake, ledger: Ledger }
+  | { kind: 'practice' }
 
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
+const NOWHERE: TakeSink = { journal: async () => {}, sound: async () => {} }
 
 /** One take while it is recorded: its log, what is known of it, and the watch over its sound. */
 export class LiveTake {
@@ -25,18 +36,28 @@ export class LiveTake {
   private flushed = 0
   private readonly id = newId()
 
-  constructor(readonly question: Question, private readonly frame: Frame, readonly from?: RetakeFrom) {
-    this.recorder = new TakeRecorder(takeSink(this.id), JSON.parse(JSON.stringify(from?.first ?? frame)) as Frame, from && { events: JSON.parse(JSON.stringify(from.events)) as TakeEvent[], t: from.t })
+  constructor(readonly question: Question, private readonly frame: Frame, readonly plan: TakePlan) {
+    this.recorder = new TakeRecorder(plan.kind === 'practice' ? NOWHERE : takeSink(this.id), copyOf(this.first), beforeOf(plan))
+  }
+
+  private get first(): Frame { return this.plan.kind === 'anew' || this.plan.kind === 'voice' ? this.plan.of.first : this.frame }
+  /** The take whose sound is its beginning, or all of it. */
+  private get after(): Take['after'] {
+    if (this.plan.kind === 'anew') return { takeId: this.plan.of.take.id, t: this.plan.t }
+    return this.plan.kind === 'ink' ? { takeId: this.plan.of.take.id, t: this.plan.of.take.durationMs } : undefined
   }
 
   /** Stores what is known of the take, and starts its clock. */
   async begin(folioId: string, microphone: string, pen: string): Promise<void> {
+    const { after } = this
     this.take = {
       id: this.id, folioId, questionId: this.question.id, startedAt: new Date().toISOString(), durationMs: 0, state: 'recording',
-      frame: this.from?.first ?? this.frame, microphone, pen, gaps: [], ...(this.from ? { after: { takeId: this.from.takeId, t: this.from.t } } : {}),
+      frame: this.first, microphone, pen, gaps: [], ...(after ? { after } : {}),
     }
-    this.unlock = await hold(takeLock(this.id))
-    await putTake(JSON.parse(JSON.stringify(this.take)) as Take)
+    if (this.plan.kind !== 'practice') {
+      this.unlock = await hold(takeLock(this.id))
+      await putTake(copyOf(this.take))
+    }
     const now = performance.now()
     this.recorder.start(now)
     this.watch = new SoundWatch(now)
@@ -62,11 +83,14 @@ export class LiveTake {
    * @throws Trouble `storage-full`; it can be tried again then
    */
   async finish(): Promise<{ take: Take, ledger: Ledger }> {
-    const durationMs = await this.recorder.stop(performance.now())
+    const stopped = await this.recorder.stop(performance.now())
     const left = this.recorder.unsaved
     if (left.entries || left.chunks) throw new Trouble('storage-full', 'The end of the take could not be stored.', 'It is kept in this tab as long as it stays open.', 'Make room (remove videos or old folios), then press Stop again.')
+    // Ink that was talked over stays whole, also where the talk was shorter.
+    const durationMs = this.plan.kind === 'voice' ? Math.max(stopped, logDuration(this.recorder.events)) : stopped
     const take = await settleTake({ ...this.take!, durationMs, state: 'whole' })
-    return { take, ledger: ledgerOfTake(take, this.recorder.events, this.question) }
+    const ledger = this.plan.kind === 'voice' || this.plan.kind === 'ink' ? newSteps(this.plan.ledger, take) : ledgerOfTake(take, this.recorder.events, this.question)
+    return { take, ledger }
   }
 
   /** What there is of the take now, wherever it is kept: for a file of its own while nothing can be stored. */
@@ -76,7 +100,7 @@ export class LiveTake {
     for await (const rows of soundChunks(this.id)) chunks.push(...rows.map(r => ({ t0: r.t0, rate: r.rate, pcm: new Int16Array(r.pcm) })))
     chunks.push(...this.recorder.waitingSound)
     const sound = chunks.length ? await soundRunner().run('wav', { durationMs, chunks }) as Blob : null
-    return { take: { ...this.take!, durationMs, state: 'recovered' }, events: JSON.parse(JSON.stringify(this.recorder.events)) as TakeEvent[], sound }
+    return { take: { ...this.take!, durationMs, state: 'recovered' }, events: copyOf([...this.recorder.events]), sound }
   }
 
   release(): void {
@@ -84,3 +108,10 @@ export class LiveTake {
     this.unlock = null
   }
 }
+
+function beforeOf(plan: TakePlan): { events: TakeEvent[], t: number, sealed?: boolean } | undefined {
+  if (plan.kind === 'anew') return { events: copyOf(plan.of.events.filter(e => e.t <= plan.t)), t: plan.t }
+  return plan.kind === 'voice' ? { events: copyOf([...plan.of.events]), t: 0, sealed: true } : undefined
+}
+
+const copyOf = <T>(value: T) => JSON.parse(JSON.stringify(value)) as T

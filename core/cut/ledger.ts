@@ -42,6 +42,11 @@ export function ledgerOfTake(take: Pick<Take, 'id' | 'durationMs' | 'after'>, ev
   return { ...made, turns: [...parent.turns.filter(t => t.t <= after.t), ...made.turns.filter(t => t.t > after.t)] }
 }
 
+/** The steps of one take for another that has the same course: its ink talked over, or its sound written over. */
+export function newSteps(ledger: Ledger, take: Pick<Take, 'id' | 'durationMs'>): Ledger {
+  return { takeId: take.id, steps: ledger.steps.filter(s => s.t < take.durationMs).map(s => ({ ...s, id: newId() })), turns: ledger.turns.filter(t => t.t < take.durationMs).map(t => ({ ...t, id: newId() })) }
+}
+
 /** Puts a ledger in use; the one of another take that was in use is kept beside it. */
 export function putInUse(question: Question, ledger: Ledger): void {
   const others = [...question.shelved, ...(question.ledger ? [question.ledger] : [])]

@@ -56,9 +56,10 @@ export class TakeRecorder {
 
   /**
    * @param first the frame in which the take begins
-   * @param before a retake goes on after these events of another take, at `t` ms: its board stands as it stood there
+   * @param before a retake goes on after these events of another take, at `t` ms: its board stands as it stood there. With `sealed` they are
+   * all there is, also those that are still to come: only sound is recorded
    */
-  constructor(private readonly sink: TakeSink, first?: Frame, before: { events: readonly TakeEvent[], t: number } = { events: [], t: 0 }) {
+  constructor(private readonly sink: TakeSink, first?: Frame, private readonly before: { events: readonly TakeEvent[], t: number, sealed?: boolean } = { events: [], t: 0 }) {
     this.board = new BoardIndex([], [], first)
     this.clock = new TakeClock(before.t)
     for (const event of before.events) {
@@ -81,6 +82,10 @@ export class TakeRecorder {
   /** The stroke that is being written, if any. */
   get growing(): StrokeEvent | undefined { return this.writing?.stroke.type === 'stroke' ? this.writing.stroke : undefined }
   get paused(): boolean { return !this.clock.running }
+  /** Whether nothing can be done to the board now. */
+  private get still(): boolean { return this.paused || this.before.sealed === true }
+  /** Whether the board is that of another take, and only sound is recorded. */
+  get sealed(): boolean { return this.before.sealed === true }
   get undoTarget(): string | undefined { return this.history.undoTarget }
   get redoTarget(): string | undefined { return this.history.redoTarget }
 
@@ -93,7 +98,7 @@ export class TakeRecorder {
 
   resume(now: number): void {
     if (!this.paused) return
-    this.add({ type: 'pause', t: this.time(now), away: Math.max(0, Math.round(now - this.haltedAt)) })
+    if (!this.sealed) this.add({ type: 'pause', t: this.time(now), away: Math.max(0, Math.round(now - this.haltedAt)) })
     this.clock.run(now)
   }
 
@@ -117,7 +122,7 @@ export class TakeRecorder {
   }
 
   private begin(sample: PenSample, make: (id: string, t: number, points: number[]) => StrokeEvent | TrailEvent): string | null {
-    if (this.paused || ![sample.x, sample.y].every(Number.isFinite)) return null
+    if (this.still || ![sample.x, sample.y].every(Number.isFinite)) return null
     const first = { ...sample, pressure: Number.isFinite(sample.pressure) ? sample.pressure : 0.5 }
     const stroke = make(newId(), this.time(sample.now), this.point(first))
     this.writing = { stroke, last: first }
@@ -149,13 +154,13 @@ export class TakeRecorder {
 
   /** Takes strokes off the board, as one operation for undo. */
   erase(strokes: readonly string[], now: number): void {
-    if (this.paused || !strokes.length) return
+    if (this.still || !strokes.length) return
     this.add({ type: 'erase', t: this.time(now), id: newId(), strokes: [...strokes] })
   }
 
   /** Puts a thing on the board. @param over ms in which it is drawn; `held`: the held line it is; `instead`: what it takes the place of. @returns its id, or null while paused */
   place(thing: Thing, now: number, over = 0, of: { held?: string, instead?: string[] } = {}): string | null {
-    if (this.paused) return null
+    if (this.still) return null
     const id = newId()
     this.add({ type: 'place', t: this.time(now), id, thing, over: Math.round(over), ...of })
     return id
@@ -163,18 +168,18 @@ export class TakeRecorder {
 
   /** Makes a thing another. */
   change(target: string, thing: Thing, now: number): void {
-    if (!this.paused) this.add({ type: 'change', t: this.time(now), id: newId(), target, thing })
+    if (!this.still) this.add({ type: 'change', t: this.time(now), id: newId(), target, thing })
   }
 
   /** Moves, grows or recolours strokes and things, as one operation. */
   alter(targets: readonly string[], now: number, how: { matrix?: Matrix, role?: PenRole }): void {
-    if (this.paused || !targets.length) return
+    if (this.still || !targets.length) return
     this.add({ type: 'alter', t: this.time(now), id: newId(), targets: [...targets], ...(how.matrix ? { matrix: [...how.matrix] } : {}), ...(how.role ? { role: how.role } : {}) })
   }
 
   /** Leaves only ranges of samples of strokes, as one operation. */
   cut(strokes: readonly { id: string, keep: [number, number][] }[], now: number): void {
-    if (!this.paused && strokes.length) this.add({ type: 'cut', t: this.time(now), id: newId(), strokes: strokes.map(s => ({ ...s })) })
+    if (!this.still && strokes.length) this.add({ type: 'cut', t: this.time(now), id: newId(), strokes: strokes.map(s => ({ ...s })) })
   }
 
   /**
@@ -182,7 +187,7 @@ export class TakeRecorder {
    * @returns its id, or null while paused
    */
   write(strokes: readonly Stroke[], now: number, of?: { guide: string, move: number }): string | null {
-    if (this.paused || !strokes.length) return null
+    if (this.still || !strokes.length) return null
     const t = this.time(now), id = newId()
     this.add({ type: 'write', t, id, strokes: strokes.map(s => ({ ...s, id: newId(), points: s.points.map((n, i) => i % 4 === 3 ? Math.round(n) + t : n) })), ...of })
     return id
@@ -190,12 +195,12 @@ export class TakeRecorder {
 
   /** Goes closer to a piece of the page in `over` ms, or back to the frame. */
   look(box: Box | null, now: number, over: number): void {
-    if (!this.paused) this.add({ type: 'look', t: this.time(now), box, over: Math.round(over) })
+    if (!this.still) this.add({ type: 'look', t: this.time(now), box, over: Math.round(over) })
   }
 
   /** Puts a piece of the page in the light, or ends that. */
   spot(box: Box | null, now: number): void {
-    if (!this.paused) this.add({ type: 'spot', t: this.time(now), box })
+    if (!this.still) this.add({ type: 'spot', t: this.time(now), box })
   }
 
   /** When everything that draws itself will be done, take ms. */
@@ -203,16 +208,17 @@ export class TakeRecorder {
 
   undo(now: number): void {
     const target = this.undoTarget
-    if (target && !this.paused) this.add({ type: 'undo', t: this.time(now), target })
+    if (target && !this.still) this.add({ type: 'undo', t: this.time(now), target })
   }
 
   redo(now: number): void {
     const target = this.redoTarget
-    if (target && !this.paused) this.add({ type: 'redo', t: this.time(now), target })
+    if (target && !this.still) this.add({ type: 'redo', t: this.time(now), target })
   }
 
   /** Goes on in another frame. */
   goTo(frame: Frame, now: number): void {
+    if (this.sealed) return
     this.penUp()
     this.add({ type: 'frame', t: this.time(now), frame })
   }
@@ -227,7 +233,7 @@ export class TakeRecorder {
 
   /** Asks the student to try, for a suggested time; the video holds still for `hold` s. */
   yourTurn(seconds: number, hold: number, now: number): void {
-    if (!this.paused) this.add({ type: 'turn', t: this.time(now), id: newId(), seconds, hold })
+    if (!this.still) this.add({ type: 'turn', t: this.time(now), id: newId(), seconds, hold })
   }
 
   /**

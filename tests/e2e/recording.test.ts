@@ -155,6 +155,43 @@ describe('after a take', () => {
     expect(take.doc.durationMs).toBeLessThan(old.doc.durationMs)
     expect(take.doc.gaps).toEqual([])
     expect(shelved.map(l => l.takeId).sort()).toEqual([before.takeId, 'take-4'].sort())
+  })
+  it('its ink can be talked over, and its sound be written over: steps and length are the same', async () => {
+    for (const [question, what] of [[1, 'Talk over'], [2, 'Write over']] as const) {
+      await solve(question, { microphone: 'sim:voice' })
+      const old = (await ledgerOf(question)).ledger!
+      await press(page, what, '[data-part=over]')
+      await page.waitForFunction(() => /Talking over|Writing over/.test(document.querySelector('[data-part=taking]')?.textContent ?? ''))
+      await wait(2600)
+      await line(0.7)
+      await keys('s')
+      await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+      const { ledger } = await ledgerOf(question)
+      const [take, before] = [ledger!.takeId, old.takeId].map(async id => (await all<Stored>('takes')).find(t => t.id === id)!)
+      const made = await take, from = await before
+      if (what === 'Talk over') {
+        expect(ledger!.steps.map(s => [s.t, s.title])).toEqual(old.steps.map(s => [s.t, s.title]))
+        expect(made!.doc.durationMs).toBeGreaterThan(from!.doc.durationMs - 5000)
+      }
+      else {
+        expect(made!.doc.after).toEqual({ takeId: 'take-2', t: from!.doc.durationMs })
+        expect(made!.doc.gaps).toEqual([])
+        expect(ledger!.steps.map(s => s.title)).toEqual([old.steps[0]!.title])
+      }
+    }
+  })
+  it('a practice is recorded like a take, and nothing of it is kept', async () => {
+    await solve(6, { microphone: 'sim:drops' })
+    const before = (await all('takes')).length
+    await page.click('[data-part=devices]')
+    await press(page, 'Practise a take')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Practice'))
+    await line(0.5)
+    await keys('Space', 'Backspace')
+    await wait(300)
+    await keys('s')
+    await see(page, 'Nothing of it was kept')
+    expect(await all('takes')).toHaveLength(before)
     expect(page.faults).toEqual([])
   })
 })

@@ -27,6 +27,7 @@ watch(() => take.value?.id, async () => {
   shown.value = laid?.events ?? []
 }, { immediate: true })
 // Where the take went back, the frame goes along.
+watch(() => recording.elapsed, (t) => { if (recording.recorder?.sealed) follow(recording.recorder.board.at(t).frame) })
 watch(() => recording.steps, () => { if (recording.recorder) follow(recording.recorder.board.last().frame) })
 watch(() => props.current, (question) => { bench.question = question ?? null }, { immediate: true })
 
@@ -42,12 +43,26 @@ async function retake(t: number) {
   if (recording.state !== 'rest' || !question || !of) return
   try {
     const laid = await proof.laidLog(of)
-    const from = { takeId: of.id, events: laid.events.filter(e => e.t <= t), first: laid.first, t }
     begin()
-    void recording.start(question, laid.first, from)
+    void recording.start(question, laid.first, { kind: 'anew', of: { take: of, ...laid }, t })
     follow(recording.recorder?.board.last().frame)
   }
   catch (error) { notices.tell(error, 'opening the take') }
+}
+/** Talks over the ink of the take in use, or writes over its sound. */
+async function over(kind: 'voice' | 'ink') {
+  const question = props.current, of = take.value, ledger = question?.ledger
+  if (recording.state !== 'rest' || !question || !of || !ledger) return
+  try {
+    const laid = await proof.laidLog(of)
+    const first = begin()
+    if (first) void recording.start(question, kind === 'voice' ? laid.first : first, { kind, of: { take: of, ...laid }, ledger })
+  }
+  catch (error) { notices.tell(error, 'opening the take') }
+}
+function practise() {
+  const first = begin()
+  if (first && props.current) void recording.start(props.current, first, { kind: 'practice' })
 }
 const next = computed(() => {
   const i = store.questions.findIndex(q => q.id === props.current?.id)
@@ -61,7 +76,7 @@ async function goOn() {
   await recording.goOnWith(question, first, async () => { await navigateTo({ query: { q: question.id } }) })
 }
 async function stop() {
-  const counting = recording.state === 'counting'
+  const counting = recording.state === 'counting' || recording.kind === 'practice'
   const question = props.current
   await recording.stop()
   if (!counting && question && recording.state === 'rest') await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
@@ -129,6 +144,7 @@ useSolveKeys({
           color="neutral"
           variant="outline"
           icon="i-lucide-book-open-text"
+          class="shrink-0 whitespace-nowrap"
           title="Units, formulas, constants, elements, powers (L)"
           :aria-pressed="sheets"
           @click="sheets = !sheets"
@@ -145,7 +161,7 @@ useSolveKeys({
         >
           Write <kbd class="key">W</kbd>
         </UButton>
-        <DevicesPanel />
+        <DevicesPanel @practise="practise" />
         <UButton
           color="error"
           size="xl"
@@ -172,7 +188,7 @@ useSolveKeys({
         :referring="referring || referred !== null"
         :can-refer="others.length > 0"
         :target="targetMinutes(current, store.folio!) * 60_000"
-        :next="next?.number ?? null"
+        :next="recording.kind === 'plain' ? next?.number ?? null : null"
         @next="goOn"
         @write="writeSimulated"
         @refer="askRefer"
@@ -253,6 +269,7 @@ useSolveKeys({
         :question="current"
         :take="take"
         @retake="retake"
+        @over="over"
       />
       <HeldPanel class="mt-auto max-h-[55%] shrink-0" />
       <NotesPanel :question="current" />
