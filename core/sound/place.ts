@@ -37,6 +37,8 @@ export class SoundPlacer {
 
   /** @returns samples to append */
   push(chunk: PlacedChunk): Int16Array[] {
+    // What lies beyond the take is no part of it, and nothing is missing there.
+    if (this.written >= this.limit) return []
     const out: Int16Array[] = []
     const target = (chunk.t0 / 1000) * SOUND_RATE
     let off = target - this.written

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { Cut, ledgerOf, struckOf } from '../../core/cut'
-import { TakeClock, TakeRecorder, pathOf, BoardIndex, settleJournal, type JournalEntry, type TakeEvent } from '../../core/take'
+import { Breaks, TakeClock, TakeRecorder, pathOf, BoardIndex, settleJournal, type JournalEntry, type TakeEvent } from '../../core/take'
 import { seededRandom } from '../../core/ink'
 
 const FRAME = { pageId: 'p1', box: { x: 0, y: 0, w: 320, h: 180 } }
 
-function recorder(before?: { events: TakeEvent[], t: number }) {
+function recorder(before?: { events: TakeEvent[], t: number, sealed?: boolean }) {
   const journal: JournalEntry[] = []
   const made = new TakeRecorder({ journal: async (_, entries) => { journal.push(...entries.map(e => structuredClone(e))) }, sound: async () => {} }, FRAME, before)
   made.start(0)
@@ -200,5 +200,35 @@ describe('your turn', () => {
     expect(new Cut({ ...made, turns: [{ ...made.turns[0]!, hold: 0 }] }, 10_000).duration).toBe(10_000)
     const struck = new Cut({ ...made, steps: made.steps.map((s, i) => ({ ...s, struck: i === 0 })) }, 10_000)
     expect([struck.duration, struck.turns()]).toEqual([6000, []])
+  })
+})
+
+describe('natural breaks', () => {
+  it('are where something goes on after two seconds of nothing, not more often than every eight', () => {
+    const breaks = new Breaks(0)
+    const active = [500, 1500, 3000, 6000, 9000, 9500, 12_500, 20_000, 20_100, 31_000]
+    expect(active.filter(t => breaks.active(t))).toEqual([9000, 20_000, 31_000])
+  })
+  it('do not come right after a mark by hand', () => {
+    const breaks = new Breaks(0)
+    breaks.active(1000)
+    breaks.mark(10_000)
+    expect([breaks.active(13_000), breaks.active(19_000)]).toEqual([false, true])
+  })
+})
+
+describe('a board that is talked over', () => {
+  it('goes its course, and takes nothing new', async () => {
+    const { rec: first } = recorder()
+    const a = write(first, 100), b = write(first, 2000)
+    const { rec } = recorder({ events: first.events, t: 0, sealed: true })
+    expect([ids(rec, 500), ids(rec, 2500)]).toEqual([[a], [a, b]])
+    expect(rec.penDown('working', 'pen', { x: 1, y: 1, pressure: 0.5, now: 700 })).toBeNull()
+    rec.undo(800)
+    rec.goTo({ ...FRAME, pageId: 'other' }, 900)
+    rec.pause(1000)
+    rec.resume(5000)
+    expect(rec.events).toHaveLength(2)
+    expect(await rec.stop(6000)).toBe(2000)
   })
 })
