@@ -35,6 +35,7 @@ export default defineNuxtConfig({
   runtimeConfig: { public: { demo: false } },
   routeRules: { '/**': { headers: isolation } },
   nitro: {
+    serverAssets: [{ baseName: 'pad', dir: fileURLToPath(new URL('./pad', import.meta.url)) }],
     storage: { classSite: { driver: 'fs', base: './.data/class-site' } },
     devStorage: { classSite: { driver: 'fs', base: './.data/class-site' } },
   },

@@ -6,6 +6,7 @@ import { PENS } from '../devices/pen'
 defineEmits<{ practise: [] }>()
 const recording = useRecording()
 const settings = useSettings()
+const pad = usePad()
 onMounted(() => { void recording.findMicrophones() })
 const microphoneItems = computed(() => recording.microphones.map(m => ({ label: m.label, value: m.id })))
 const microphone = computed({ get: () => recording.chosen.id, set: (id: string) => { settings.remembered.microphone = id } })
@@ -26,7 +27,7 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
       <span class="truncate">{{ recording.chosen.label }}</span>
     </UButton>
     <template #content>
-      <div class="flex w-96 flex-col gap-4 p-4">
+      <div class="flex max-h-[calc(100vh-9rem)] w-96 flex-col gap-4 overflow-y-auto p-4">
         <UFormField label="Microphone">
           <USelect
             v-model="microphone"
@@ -100,6 +101,44 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
           v-model="settings.remembered.calm"
           label="No moving parts in the interface"
         />
+        <div
+          class="border-t border-default pt-3"
+          data-part="pad"
+        >
+          <template v-if="pad.opened">
+            <p class="text-sm">
+              On a phone or tablet of the same network, open
+              <strong
+                v-for="address in pad.opened.addresses.slice(0, 2)"
+                :key="address"
+                class="block select-all"
+              >{{ address }}</strong>
+              and type the code
+            </p>
+            <p class="serif my-1 text-3xl tracking-widest tabular-nums">
+              {{ pad.opened.code }}
+            </p>
+            <UButton
+              color="neutral"
+              variant="outline"
+              class="h-11"
+              @click="pad.turnOff"
+            >
+              Turn the pad off
+            </UButton>
+          </template>
+          <UButton
+            v-else
+            color="neutral"
+            variant="outline"
+            class="h-11"
+            icon="i-lucide-smartphone"
+            title="Large buttons for the take, on a second device"
+            @click="pad.turnOn"
+          >
+            Turn on the pad
+          </UButton>
+        </div>
         <div class="border-t border-default pt-3">
           <p class="mb-2 text-sm text-toned">
             Practise with the microphone chosen above, also one that fails on purpose. Nothing of it is kept.

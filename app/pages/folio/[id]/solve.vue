@@ -118,6 +118,7 @@ onBeforeUnmount(() => {
   stopTaps()
 })
 
+usePadActions({ record, stop: () => { void stop() }, next: () => { void goOn() } }, () => props.current ? questionName(props.current) : '')
 useSolveKeys({
   record, stop: () => { void stop() }, next: () => { void goOn() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
   refer: askRefer,

@@ -1,0 +1,31 @@
+import { clockTime } from '#core/publish'
+import type { SolveActions } from './useSolveKeys'
+
+/** Lets the pad do in Solve what its keys do, and tells it what there is to see. */
+export function usePadActions(act: Pick<SolveActions, 'record' | 'stop' | 'next'>, name: () => string) {
+  const pad = usePad()
+  const recording = useRecording()
+  const bench = useBench()
+  const stop = pad.onPress((press) => {
+    switch (press) {
+      case 'record': return act.record()
+      case 'stop': return act.stop()
+      case 'next': return act.next()
+      case 'step': return recording.markStep()
+      case 'back': return void recording.goBack()
+      case 'turn': return recording.yourTurn()
+      case 'pause': return recording.pauseOrGoOn()
+      case 'reveal': return bench.reveal()
+    }
+  })
+  const seconds = computed(() => Math.floor(recording.elapsed / 1000))
+  watch([() => pad.opened, () => recording.state, seconds, () => recording.warnings[0]?.fault, () => recording.steps.length, name], () => {
+    const { state } = recording
+    const step = `step ${recording.steps.length + 1}`
+    pad.tell({
+      says: state === 'rest' ? `${name()}. Ready` : state === 'counting' ? 'Counting down' : state === 'settling' ? 'Putting the take together' : `${state === 'paused' ? 'Paused' : 'Taking'} ${clockTime(recording.elapsed)}, ${step}`,
+      taking: state === 'running', warning: recording.warnings.length && state === 'running' ? 'Look at the sound' : '',
+    })
+  }, { immediate: true })
+  onBeforeUnmount(stop)
+}

@@ -1,0 +1,46 @@
+import { z } from 'zod'
+import { Trouble } from '#core/folio'
+import { PRESSES, type Press } from '#core/take'
+
+const Opened = z.object({ code: z.string(), key: z.string(), addresses: z.array(z.string()) })
+
+/** The pad: large buttons on a phone or a second tablet, while it is turned on. */
+export const usePad = defineStore('pad', () => {
+  const notices = useNotices()
+  const opened = shallowRef<z.infer<typeof Opened> | null>(null)
+  /** What a press does; set by the screen that can do it. */
+  let act: (press: Press) => void = () => {}
+  let presses: EventSource | null = null
+
+  async function turnOn() {
+    try {
+      opened.value = Opened.parse(await $fetch('/api/pad', { method: 'POST' }))
+      presses = new EventSource(`/api/pad/presses?key=${encodeURIComponent(opened.value.key)}`)
+      presses.onmessage = ({ data }: MessageEvent<string>) => {
+        const press = PRESSES.find(p => p === data)
+        if (press) act(press)
+      }
+    }
+    catch (error) { notices.tell(new Trouble('pad-closed', 'The pad could not be turned on.', 'Keys and buttons here work as ever.', 'The application has to run on this machine for it.', error), 'turning the pad on') }
+  }
+
+  async function turnOff() {
+    const { key } = opened.value ?? {}
+    presses?.close()
+    presses = null
+    opened.value = null
+    if (key) await $fetch('/api/pad', { method: 'DELETE', query: { key } }).catch(() => {})
+  }
+
+  /** Tells the pad what there is to see. */
+  function tell(state: { says: string, taking: boolean, warning: string }) {
+    if (opened.value) void $fetch('/api/pad/state', { method: 'PUT', query: { key: opened.value.key }, body: state }).catch(() => {})
+  }
+
+  function onPress(listener: (press: Press) => void) {
+    act = listener
+    return () => { act = () => {} }
+  }
+
+  return { opened, turnOn, turnOff, tell, onPress }
+})

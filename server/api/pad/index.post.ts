@@ -1,0 +1,2 @@
+/** Turns the pad on: → `{code, key, addresses}`. */
+export default defineEventHandler(() => openPad())
