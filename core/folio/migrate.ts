@@ -10,6 +10,8 @@ const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, un
   1: old => ({ ...old, schema: 2 }),
   // Questions got held lines, logs got things and looks: what is new has a default, what was recorded stays as it is.
   2: old => ({ ...old, schema: 3 }),
+  // Ledgers got pauses for the student, questions the ledgers of their other takes and notes, logs going back: what is new has a default.
+  3: old => ({ ...old, schema: 4 }),
 }
 
 /**

@@ -6,7 +6,7 @@ import { HeldLine } from './thing'
 export { Box } from './basics'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 3
+export const FOLIO_SCHEMA = 4
 
 /** Width over height of every frame and video. */
 export const FRAME_RATIO = 16 / 9

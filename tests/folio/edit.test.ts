@@ -97,7 +97,7 @@ describe('pages', () => {
   it('a folio of the first version gets what is new', () => {
     const old = { ...folio(), schema: 1, questions: [{ id: 'q', number: '1', title: '', regions: [], ledger: null, proofed: false }] } as Record<string, unknown>
     delete old.plan
-    expect(migrateFolio(old, 'old.folio')).toMatchObject({ schema: 3, minutesAMark: 1, plan: { due: '' }, questions: [{ parts: [], answer: '', frames: [] }] })
+    expect(migrateFolio(old, 'old.folio')).toMatchObject({ schema: 4, minutesAMark: 1, plan: { due: '' }, questions: [{ parts: [], answer: '', frames: [] }] })
   })
 })
 

@@ -4,7 +4,7 @@ import { folio, question } from '../support/make'
 
 describe('folio documents', () => {
   it('a new folio is a valid document of the present schema', () => {
-    expect(Folio.parse(newFolio('Rates'))).toMatchObject({ schema: 3, title: 'Rates', pages: [], questions: [] })
+    expect(Folio.parse(newFolio('Rates'))).toMatchObject({ schema: 4, title: 'Rates', pages: [], questions: [] })
   })
   it('ids are safe in file names and unlike each other', () => {
     const ids = new Set(Array.from({ length: 500 }, newId))
