@@ -12,6 +12,7 @@ import { BoardIndex } from '../core/take'
 import { OutlineCache, sceneOf } from '../core/scene'
 import { seededRandom, straighten } from '../core/ink'
 import { freePort, launch, openPage, press, startApp } from '../tests/support/browser'
+import { killed } from './kill'
 import { makeLesson } from './lesson'
 import { makers } from './papers/make'
 import { benchQuestions } from './questions'
@@ -57,6 +58,15 @@ function watching() {
   report('drop-outs of 100 not told in 2 s, nothing given', dropsMissed(speech, 100, false), '', 0, 'less')
   report('drop-outs of 100 not told in 2 s, zeros given', dropsMissed(speech, 100, true), '', 0, 'less')
   report('false alarms in an hour of speech', falseAlarms(speech, 60), '', 1, 'less')
+}
+
+/** The browser killed at random moments of takes; `npm run bench kill 10` for fewer than a hundred. */
+async function kill(origin: string) {
+  const times = Number(process.argv[3] ?? 100)
+  const { sound, ink, unopened } = await killed(origin, times)
+  report(`folio not opened after ${times} kills`, unopened, '', 0, 'less')
+  report('most sound lost', sound, 'ms', 1000, 'less')
+  report('most ink lost', ink, 'ms', 1000, 'less')
 }
 
 /** Serves the bench's own page; the product has no bench in it. */
@@ -278,6 +288,7 @@ try {
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)
   if (wanted('memory')) await memory(browser)
+  if (wanted('kill')) await kill(app.origin)
 }
 finally {
   await browser.close()

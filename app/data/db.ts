@@ -6,7 +6,7 @@ export interface FolioRow { id: string, updatedAt: string, doc: unknown }
 export interface DocumentRow { id: string, folioId: string, blob: Blob }
 export interface TakeRow { id: string, folioId: string, questionId: string, state: string, doc: unknown }
 export interface JournalRow { takeId: string, seq: number, entries: unknown }
-export interface ChunkRow { takeId: string, seq: number, t0: number, rate: number, pcm: ArrayBuffer }
+export interface ChunkRow { takeId: string, seq: number, t0: number, rate: number, pcm: ArrayBuffer, /** Of its samples; older rows have none. */ sum?: number }
 export interface SoundRow { takeId: string, folioId: string, blob: Blob, peaks: ArrayBuffer, gaps: Gap[] }
 export interface PublicationRow { id: string, folioId: string, doc: unknown }
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { asTrouble, Take, type Gap } from '#core/folio'
+import { checksum } from '#core/sound'
 import { JournalEntry, logDuration, settleJournal, type SoundChunk, type TakeEvent, type TakeSink } from '#core/take'
 import { db, type ChunkRow } from './db'
 
@@ -10,7 +11,7 @@ export function takeSink(takeId: string): TakeSink {
       await db.journal.put({ takeId, seq, entries })
     },
     async sound(chunks: SoundChunk[]) {
-      await db.chunks.bulkPut(chunks.map(c => ({ takeId, seq: c.seq, t0: c.t0, rate: c.rate, pcm: c.pcm.buffer as ArrayBuffer })))
+      await db.chunks.bulkPut(chunks.map(c => ({ takeId, seq: c.seq, t0: c.t0, rate: c.rate, pcm: c.pcm.buffer as ArrayBuffer, sum: checksum(c.pcm) })))
     },
   }
 }
@@ -47,7 +48,8 @@ export async function* soundChunks(takeId: string, atOnce = 40): AsyncGenerator<
   for (let from = -1; ;) {
     const rows = await db.chunks.where('[takeId+seq]').between([takeId, from], [takeId, Infinity], false).limit(atOnce).toArray()
     if (!rows.length) return
-    yield rows
+    // A damaged piece is left out: its time becomes silence and is reported like any loss.
+    yield rows.filter(r => r.sum === undefined || r.sum === checksum(new Int16Array(r.pcm)))
     from = rows[rows.length - 1]!.seq
   }
 }

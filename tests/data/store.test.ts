@@ -41,7 +41,7 @@ describe('folios in the store', () => {
   it('that cannot be read do not hide the others', async () => {
     await saveFolio(folio())
     await db.folios.put({ id: 'bad', updatedAt: '2030', doc: { schema: 1 } })
-    await db.folios.put({ id: 'later', updatedAt: '2031', doc: { ...folio(), schema: 9 } })
+    await db.folios.put({ id: 'later', updatedAt: '2031', doc: { ...folio(), schema: 99 } })
     expect(await listFolios()).toMatchObject({ folios: [{ id: 'f1' }], unreadable: ['later', 'bad'] })
     expect(await db.folios.count()).toBe(3)
   })
@@ -73,6 +73,16 @@ describe('takes in the store', () => {
     expect(seqs).toEqual(seqs.map((_, i) => i))
     expect(seqs.length).toBeGreaterThan(20)
     expect(most).toBe(5)
+  })
+  it('leave out a piece that was damaged on disk; the others stay', async () => {
+    await record('t1', 3000, true)
+    const row = (await db.chunks.get(['t1', 4]))!
+    new Int16Array(row.pcm)[17]! ^= 5
+    await db.chunks.put(row)
+    const seqs: number[] = []
+    for await (const rows of soundChunks('t1')) seqs.push(...rows.map(r => r.seq))
+    expect(seqs).not.toContain(4)
+    expect(seqs.length).toBe(await db.chunks.count() - 1)
   })
   it('keep the recorded pieces until their finished sound is stored', async () => {
     await putTake(take('t1'))

@@ -104,7 +104,7 @@ describe('folio files that cannot be opened', () => {
   it.each([
     ['cut.folio', async () => (await good()).slice(0, 150), 'archive-damaged'],
     ['text.folio', async () => 'hello', 'archive-damaged'],
-    ['newer.folio', async () => archiveBlob([{ path: 'folio.json', data: JSON.stringify({ format: 'orthograph-folio', schema: 7, folio: { schema: 7 }, takes: [] }) }]), 'folio-newer'],
+    ['newer.folio', async () => archiveBlob([{ path: 'folio.json', data: JSON.stringify({ format: 'orthograph-folio', schema: 99, folio: { schema: 99 }, takes: [] }) }]), 'folio-newer'],
     ['leads-out.folio', async () => renamed('folio.json', '../io.json'), 'archive-path'],
     ['bomb.folio', async () => archiveBlob([{ path: 'folio.json', data: '0'.repeat(30_000_000) }]), 'archive-bomb'],
   ] as [string, () => Promise<Blob | string>, string][])('%s', async (name, make, code) => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { archiveBlob, newId, type ArchiveFile } from '../../core/folio'
+import { FOLIO_SCHEMA, archiveBlob, newId, type ArchiveFile } from '../../core/folio'
 import { folioFiles, readFolioFile, withNewIds, type WholeFolio } from '../../core/publish'
 import { makeDemoFolio } from '../../demo/make'
 import { folio, line, question } from '../support/make'
@@ -48,7 +48,7 @@ describe('the folio file', () => {
     ['with a log that is no JSON', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '{' } : x), 'folio-damaged'],
     ['with a log of other things', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '[{"type":"boom"}]' } : x), 'folio-damaged'],
     ['with a stroke that is not in the ink', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '[{"type":"trace","id":"zz","t":1}]' } : x), 'folio-damaged'],
-    ['of a newer version', (f: ArchiveFile[]) => f.map(x => x.path === 'folio.json' ? { ...x, data: String(x.data).replaceAll('"schema": 3', '"schema": 12') } : x), 'folio-newer'],
+    ['of a newer version', (f: ArchiveFile[]) => f.map(x => x.path === 'folio.json' ? { ...x, data: String(x.data).replaceAll(`"schema": ${FOLIO_SCHEMA}`, '"schema": 99') } : x), 'folio-newer'],
     ['of another kind', () => [{ path: 'word/document.xml', data: '<x/>' }], 'folio-damaged'],
   ])('%s is refused by name', async (_, edit, code) => {
     await expect(readFolioFile(await edited(edit), 'bad.folio')).rejects.toThrowError(expect.objectContaining({ code, message: expect.stringContaining('bad.folio') }))

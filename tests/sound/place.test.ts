@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { describe, expect, it } from 'vitest'
-import { levelOf, Peaks, PEAKS_PER_SECOND, Resampler, SOUND_RATE, SoundPlacer, wavHeader, type PlacedChunk } from '../../core/sound'
+import { checksum, levelOf, Peaks, PEAKS_PER_SECOND, Resampler, SOUND_RATE, SoundPlacer, wavHeader, type PlacedChunk } from '../../core/sound'
 import { seededRandom } from '../../core/ink'
 import { sine } from '../support/make'
 
@@ -129,5 +129,18 @@ describe('a WAV file', () => {
     const file = Buffer.concat([Buffer.from(wavHeader(pcm.length, SOUND_RATE)), Buffer.from(pcm.buffer)])
     const read = execFileSync('ffmpeg', ['-v', 'error', '-i', '-', '-f', 's16le', '-'], { input: file, maxBuffer: 1 << 24 })
     expect(new Int16Array(read.buffer.slice(read.byteOffset, read.byteOffset + read.byteLength))).toEqual(pcm)
+  })
+})
+
+describe('checksums', () => {
+  const pcm = sine(440, SOUND_RATE, 5000)
+  it('go on from piece to piece', () => {
+    expect(checksum(pcm.subarray(1234), checksum(pcm.subarray(0, 1234)))).toBe(checksum(pcm))
+  })
+  it('show a changed sample, two that changed places, and a lost piece', () => {
+    const changed = pcm.slice(), swapped = pcm.slice()
+    changed[700]! ^= 1
+    ;[swapped[10], swapped[30]] = [swapped[30]!, swapped[10]!]
+    expect(new Set([pcm, changed, swapped, pcm.subarray(480)].map(p => checksum(p))).size).toBe(4)
   })
 })
