@@ -12,7 +12,7 @@ const proof = useProof()
 const store = useFolio()
 const chosen = ref<string | null>(null)
 watch(() => props.question.ledger?.takeId, () => { chosen.value = null })
-const takes = computed(() => store.takes.filter(t => t.questionId === props.question.id && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt)))
+const takes = computed(() => store.takesOf(props.question.id))
 const takeItems = computed(() => takes.value.map((t, i) => ({ label: `Take ${i + 1}, ${clockTime(t.durationMs)}, ${new Date(t.startedAt).toLocaleDateString()}`, value: t.id })))
 const inUse = computed({
   get: () => props.take?.id ?? '',

@@ -25,14 +25,8 @@ export async function askToKeep(): Promise<boolean> {
   return navigator.storage.persist?.() ?? false
 }
 
-/** Room that the browser still gives this site, bytes; null where it does not tell. */
-export async function freeRoom(): Promise<number | null> {
+/** What the browser gives this site and what of it is in use, bytes; null where it does not tell. */
+export async function storageRoom(): Promise<{ usage: number, quota: number } | null> {
   const { usage, quota } = await navigator.storage?.estimate?.() ?? {}
-  return usage === undefined || quota === undefined ? null : Math.max(0, quota - usage)
-}
-
-/** Share of what the browser gives this site that is in use, 0…1; null where it does not tell. */
-export async function shareUsed(): Promise<number | null> {
-  const { usage, quota } = await navigator.storage?.estimate?.() ?? {}
-  return usage === undefined || !quota ? null : usage / quota
+  return usage === undefined || quota === undefined ? null : { usage, quota }
 }

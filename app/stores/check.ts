@@ -1,6 +1,6 @@
 import { hearingFindings, HearingTest, levelOf, type Finding } from '#core/sound'
 import type { Question } from '#core/folio'
-import { freeRoom } from '../data/files'
+import { storageRoom } from '../data/files'
 import { NO_MICROPHONE, openMicrophone } from '../devices/microphone'
 
 /** How long the microphone is listened to, s. */
@@ -15,8 +15,7 @@ export const useCheck = defineStore('check', () => {
   /** What the microphone gave; null before it was listened to. */
   const heard = shallowRef<Finding[] | null>(null)
   const listening = ref(false)
-  /** Share of the listening that is done, 0…1, and the level meanwhile, dBFS. */
-  const share = ref(0)
+  /** The level meanwhile, dBFS. */
   const level = ref(-100)
   const room = shallowRef<Finding | null>(null)
   let turn = 0
@@ -37,11 +36,9 @@ export const useCheck = defineStore('check', () => {
     if (recording.state !== 'rest' || chosen.id === NO_MICROPHONE.id || (!asked && !await allowed()) || own !== turn) return
     const test = new HearingTest()
     listening.value = true
-    share.value = 0
     try {
       const microphone = await openMicrophone(chosen, (pcm, rate) => {
         test.push(pcm, rate)
-        share.value = test.seconds / LISTEN_S
         level.value = levelOf(pcm)
       })
       const end = performance.now() + LISTEN_S * 1000 + 500
@@ -57,7 +54,8 @@ export const useCheck = defineStore('check', () => {
   }
 
   async function measureRoom() {
-    const free = await freeRoom()
+    const storage = await storageRoom()
+    const free = storage && Math.max(0, storage.quota - storage.usage)
     const minutes = folios.questions.reduce((sum, q) => sum + (q.ledger ? 0 : q.minutes ?? 3), 3)
     room.value = free === null || free > minutes * BYTES_A_MINUTE * 2
       ? { id: 'room', state: 'holds', says: 'There is room for what is planned.', mend: '' }
@@ -80,5 +78,5 @@ export const useCheck = defineStore('check', () => {
   }
 
   watch(() => recording.chosen.id, () => { void listen() })
-  return { heard, listening, share, level, room, listen, measureRoom, ofQuestion }
+  return { heard, listening, level, room, listen, measureRoom, ofQuestion }
 })

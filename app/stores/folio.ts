@@ -275,12 +275,14 @@ export const useFolio = defineStore('folio', () => {
     await writes
   }
 
+  /** The finished takes of a question, oldest first. */
+  const takesOf = (questionId: string) => takes.value.filter(t => t.questionId === questionId && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt))
   const frames = (question: Question) => folio.value ? framesOf(question, folio.value.pages) : []
   const frame = (question: Question) => frames(question)[0] ?? null
 
   return {
     folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, publishedIds,
-    open, takeOver, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, frame, frames,
+    open, takeOver, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, takesOf, frame, frames,
   }
 })
 

@@ -178,26 +178,29 @@ export const useProof = defineStore('proof', () => {
   watch(speed, (value) => { if (audio) audio.playbackRate = value })
 
   function editStep(id: string, label: string, edit: (step: Step) => void) {
+    if (ledger.value?.steps.some(s => s.id === id)) changeLedger(label, copy => edit(copy.steps.find(s => s.id === id)!))
+  }
+
+  function changeLedger(label: string, edit: (ledger: Ledger) => void) {
     if (!question.value || !ledger.value) return
     const copy = JSON.parse(JSON.stringify(ledger.value)) as Ledger
-    const found = copy.steps.find(s => s.id === id)
-    if (!found) return
-    edit(found)
+    edit(copy)
     store.setLedger(question.value.id, label, copy)
   }
 
   /** Changes a pause for the student; null takes it away. */
   function editTurn(id: string, change: Partial<Pick<Turn, 'seconds' | 'hold'>> | null) {
-    if (!question.value || !ledger.value) return
-    const turns = change ? ledger.value.turns.map(t => t.id === id ? { ...t, ...change } : t) : ledger.value.turns.filter(t => t.id !== id)
-    store.setLedger(question.value.id, change ? 'change a pause for the student' : 'take a pause for the student away', { ...JSON.parse(JSON.stringify(ledger.value)) as Ledger, turns })
+    changeLedger(change ? 'change a pause for the student' : 'take a pause for the student away', (copy) => {
+      copy.turns = change ? copy.turns.map(t => t.id === id ? { ...t, ...change } : t) : copy.turns.filter(t => t.id !== id)
+    })
   }
 
   /** Asks the student to try at a moment of the take. */
   function addTurn(t: number, seconds: number, hold: number) {
-    if (!question.value || !ledger.value) return
-    const turns = [...ledger.value.turns, { id: newId(), t: Math.round(t), seconds, hold }].sort((a, b) => a.t - b.t)
-    store.setLedger(question.value.id, 'ask the student to try', { ...JSON.parse(JSON.stringify(ledger.value)) as Ledger, turns })
+    changeLedger('ask the student to try', (copy) => {
+      copy.turns.push({ id: newId(), t: Math.round(t), seconds, hold })
+      copy.turns.sort((a, b) => a.t - b.t)
+    })
   }
 
   function toStep(by: number) {
@@ -218,7 +221,7 @@ export const useProof = defineStore('proof', () => {
     await open(store.questions.find(q => q.id === question.value?.id) ?? null)
   }
 
-  const otherTakes = computed(() => store.takes.filter(t => t.questionId === question.value?.id && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt)))
+  const otherTakes = computed(() => question.value ? store.takesOf(question.value.id) : [])
   const nothingLeft = computed(() => ledger.value !== null && keptOf(ledger.value, duration.value).length === 0)
 
   return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, laidLog, open, close, boardAt, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, holding, putTakeInUse, useTake }

@@ -2,7 +2,7 @@ import { Trouble, type Frame, type Question } from '#core/folio'
 import { clockTime } from '#core/publish'
 import { levelOf, type SoundWarning } from '#core/sound'
 import { TakeRecorder } from '#core/take'
-import { askToKeep, shareUsed } from '../data/files'
+import { askToKeep, storageRoom } from '../data/files'
 import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
 import { LiveTake, type TakePlan } from '../work/liveTake'
@@ -152,8 +152,8 @@ export const useRecording = defineStore('recording', () => {
   /** Told before it is too late. */
   async function measureRoom(now: number) {
     measured = now
-    const used = await shareUsed()
-    if (room.value !== 'none') room.value = used !== null && used > LITTLE_ROOM ? 'little' : 'enough'
+    const storage = await storageRoom()
+    if (room.value !== 'none') room.value = storage && storage.quota > 0 && storage.usage > LITTLE_ROOM * storage.quota ? 'little' : 'enough'
   }
 
   /** Hands the running take over as a folio file of its own, from memory. */

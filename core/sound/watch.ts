@@ -61,8 +61,9 @@ export class SoundWatch {
     if (this.end !== null && at - this.end > DROP_MS) this.drop(this.end, at, now)
     this.end = at + (pcm.length / rate) * 1000
     this.arrived = now
-    this.lookForZeros(pcm, rate, at, now)
-    this.hear(levelOf(pcm), at, now)
+    const level = levelOf(pcm)
+    this.lookForZeros(pcm, level, rate, at, now)
+    this.hear(level, at, now)
     this.clips.push(pcm)
     if (now - this.clipBase.at > 1000) this.clipBase = { at: now, count: this.clips.stretches }
     if (this.clips.stretches - this.clipBase.count >= CLIPS) this.tell('clipping', now, now)
@@ -110,7 +111,7 @@ export class SoundWatch {
   }
 
   /** A microphone is never exactly silent; one with a gate is, and its zeros say nothing. */
-  private lookForZeros(pcm: Int16Array, rate: number, at: number, now: number) {
+  private lookForZeros(pcm: Int16Array, level: number, rate: number, at: number, now: number) {
     let some = 0
     for (let i = 0; i < pcm.length; i++) {
       if (pcm[i] === 0) {
@@ -123,7 +124,6 @@ export class SoundWatch {
       this.zeros = { from: 0, ms: 0, told: false }
     }
     const ms = (pcm.length / rate) * 1000
-    const level = levelOf(pcm)
     this.roomMs = some > pcm.length * 0.3 && level > -95 && level < ROOM_LEVEL ? this.roomMs + ms : 0
     this.open ||= this.roomMs >= ROOM_MS
     if (this.zeros.ms >= ZEROS_MS && !this.zeros.told && this.open) {

@@ -58,12 +58,12 @@ export class Pad {
     for (const watcher of this.watchers) watcher.write(`data: ${JSON.stringify(state)}\n\n`)
   }
 
-  /** Whether a code is the right one; guessing ends soon. */
-  private lets(code: string): 'yes' | 'no' | 'closed' {
-    if (this.wrong >= MOST_WRONG) return 'closed'
-    if (code === this.code) return 'yes'
+  /** The HTTP status with which a code is refused, or null for the right one; guessing ends soon. */
+  private refusal(code: string): 403 | 429 | null {
+    if (this.wrong >= MOST_WRONG) return 429
+    if (code === this.code) return null
     this.wrong++
-    return 'no'
+    return 403
   }
 
   private async answer(request: IncomingMessage, response: ServerResponse) {
@@ -74,8 +74,8 @@ export class Pad {
       return response.end(this.page)
     }
     if (request.method === 'GET' && url.pathname === '/state') {
-      const lets = this.lets(url.searchParams.get('code') ?? '')
-      if (lets !== 'yes') return refuse(lets === 'no' ? 403 : 429)
+      const refused = this.refusal(url.searchParams.get('code') ?? '')
+      if (refused) return refuse(refused)
       response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' })
       response.write(`data: ${JSON.stringify(this.state)}\n\n`)
       this.watchers.add(response)
@@ -84,8 +84,8 @@ export class Pad {
     if (request.method !== 'POST' || url.pathname !== '/press') return refuse(404)
     const body = Press.safeParse(await jsonOf(request))
     if (!body.success) return refuse(400)
-    const lets = this.lets(body.data.code)
-    if (lets !== 'yes') return refuse(lets === 'no' ? 403 : 429)
+    const refused = this.refusal(body.data.code)
+    if (refused) return refuse(refused)
     const { press } = body.data
     if (press !== 'hello') for (const listener of this.listeners) listener(press)
     return refuse(204)
