@@ -12,10 +12,12 @@ import { BoardIndex } from '../core/take'
 import { OutlineCache, sceneOf } from '../core/scene'
 import { seededRandom, straighten } from '../core/ink'
 import { freePort, launch, openPage, press, startApp } from '../tests/support/browser'
+import { offsets, often } from './inkAndVoice'
 import { killed } from './kill'
 import { makeLesson } from './lesson'
 import { makers } from './papers/make'
 import { benchQuestions } from './questions'
+import { framesWhileWriting, goingBack, longTake } from './recording'
 import { dropsMissed, falseAlarms } from './watching'
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!
@@ -58,6 +60,23 @@ function watching() {
   report('drop-outs of 100 not told in 2 s, nothing given', dropsMissed(speech, 100, false), '', 0, 'less')
   report('drop-outs of 100 not told in 2 s, zeros given', dropsMissed(speech, 100, true), '', 0, 'less')
   report('false alarms in an hour of speech', falseAlarms(speech, 60), '', 1, 'less')
+}
+
+/** Ink and voice at the end of an hour, with a device whose clock is 200 ppm fast, and buffers that are late or lost. */
+async function hour() {
+  const found = await offsets({ name: 'an hour', minutes: 60, ppm: 200, lose: often, lateMs: 40 })
+  report('ink and voice apart at the end of an hour, 200 ppm', Math.max(...found.filter(f => f.at > 59 * 60_000).map(f => Math.abs(f.off))), 'ms', 40, 'less')
+  report('ink and voice apart at any time of it', Math.max(...found.filter(f => f.at > 1000).map(f => Math.abs(f.off))), 'ms', 40, 'less')
+}
+
+/** The interface while it records. */
+async function recording(browser: Browser, origin: string) {
+  report('pictures a second, recording, pen of 240 Hz', await framesWhileWriting(browser, origin, false), '', 58, 'more')
+  report('the same with the camera on', await framesWhileWriting(browser, origin, true), '', 58, 'more')
+  report('going back a step until it can be spoken, slowest of 10', Math.max(...await goingBack(browser, origin, 10)), 'ms', 500, 'less')
+  const { growth, took } = await longTake(browser, 60)
+  console.log(`        an hour of sound, ink and camera recorded in ${(took / 1000).toFixed(0)} s of simulated time`)
+  report('growth of the page over an hour', growth, 'MB', 50, 'less')
 }
 
 /** The browser killed at random moments of takes; `npm run bench kill 10` for fewer than a hundred. */
@@ -278,6 +297,7 @@ async function photo(browser: Browser, origin: string) {
 
 if (wanted('board')) boards()
 if (wanted('watch')) watching()
+if (wanted('hour')) await hour()
 if (wanted("straighten")) straightening()
 if (wanted('questions')) await questions()
 const app = await startApp()
@@ -288,6 +308,7 @@ try {
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)
   if (wanted('memory')) await memory(browser)
+  if (wanted('recording')) await recording(browser, app.origin)
   if (wanted('kill')) await kill(app.origin)
 }
 finally {

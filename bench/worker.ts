@@ -1,10 +1,10 @@
 import { VideoSample } from 'mediabunny'
 import { Cut } from '../core/cut'
-import { frameTimes } from '../core/publish/frames'
 import { createFile } from '../workers/opfs'
 import { codecsFor, videoConfig } from '../workers/render/codecs'
 import type { Container, RenderJob } from '../workers/render/job'
-import { PieceDrawer, renderVideo } from '../workers/render/video'
+import { openPiece } from '../workers/render/piece'
+import { renderVideo } from '../workers/render/video'
 import { makeLesson } from './lesson'
 
 /** Bench side in the browser: renders a made-up lesson, and encodes the same pictures with nothing around. */
@@ -22,7 +22,7 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
   const picture = await paper.convertToBlob()
   return {
     file: `bench.${container}`, container, size: SIZE, mode: 'on-change', title: 'Bench', author: '',
-    pieces: [{ documents: [], views: [{ page: lesson.page, frame: { pageId: lesson.page.id, box: lesson.frame }, picture }], events: lesson.events, ledger: lesson.ledger, takeDuration: lesson.durationMs, sound: wav(lesson.durationMs) }],
+    pieces: [{ documents: [], views: [{ page: lesson.page, frame: { pageId: lesson.page.id, box: lesson.frame }, picture }], events: lesson.events, ledger: lesson.ledger, takeDuration: lesson.durationMs, sound: wav(lesson.durationMs), camera: null }],
     chapters: new Cut(lesson.ledger, lesson.durationMs).chapters(),
   }
 }
@@ -41,8 +41,8 @@ function wav(durationMs: number): Blob {
 /** The pictures alone through the browser's encoder. @returns ms for encoding, drawing taken off */
 async function bare(job: RenderJob): Promise<number> {
   const canvas = new OffscreenCanvas(SIZE.width, SIZE.height)
-  const drawer = await PieceDrawer.open(job.pieces[0]!, canvas)
-  const frames = frameTimes(drawer.cut, drawer.board.changes(), job.mode, job.chapters.map(c => c.t))
+  const drawer = await openPiece(job.pieces[0]!, canvas)
+  const frames = drawer.frames(job.mode, job.chapters.map(c => c.t))
   const { video } = await codecsFor(job.container, SIZE)
   const { contentHint } = videoConfig(video, SIZE)
   const vp9 = video === 'vp9'
@@ -55,7 +55,7 @@ async function bare(job: RenderJob): Promise<number> {
   const began = performance.now()
   for (const f of frames) {
     const t = performance.now()
-    if (f.fresh) drawer.draw(f.t)
+    if (f.fresh) await drawer.draw(f.t)
     drawing += performance.now() - t
     const sample = new VideoSample(canvas, { timestamp: f.t / 1000, duration: f.duration / 1000 })
     const frame = sample.toVideoFrame()
@@ -66,7 +66,7 @@ async function bare(job: RenderJob): Promise<number> {
   }
   await encoder.flush()
   encoder.close()
-  drawer.close()
+  await drawer.close()
   return performance.now() - began - drawing
 }
 

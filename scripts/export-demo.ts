@@ -11,10 +11,10 @@ import { openArchive } from '../core/folio/archive'
 import { launch, openPage, press, see, startApp } from '../tests/support/browser'
 import { Downloads } from '../tests/support/downloads'
 
-export interface ExportOptions { out: string, container?: 'mp4' | 'webm', mode?: 'on-change' | 'steady', width?: number, log?: (line: string) => void }
+export interface ExportOptions { out: string, container?: 'mp4' | 'webm', mode?: 'on-change' | 'steady', width?: number, /** Whether the video of the whole folio is made, too. */ whole?: boolean, log?: (line: string) => void }
 
 /** @returns the paths of all files that were made, relative to `out` */
-export async function exportDemo({ out, container = 'mp4', mode = 'on-change', width = 1280, log = () => {} }: ExportOptions): Promise<string[]> {
+export async function exportDemo({ out, container = 'mp4', mode = 'on-change', width = 1280, whole = true, log = () => {} }: ExportOptions): Promise<string[]> {
   const folder = resolve(out)
   mkdirSync(folder, { recursive: true })
   const app = await startApp()
@@ -33,12 +33,15 @@ export async function exportDemo({ out, container = 'mp4', mode = 'on-change', w
       return path
     }
     await page.goto(`${app.origin}/folio/balloon-day/publish`)
-    await press(page, 'Render 6 videos')
+    const wanted = whole ? 6 : 5
+    await see(page, 'Render 6 videos')
+    if (!whole) await press(page, 'The whole folio')
+    await press(page, `Render ${wanted} videos`)
     await page.waitForSelector('[data-part=render-tasks]')
     await page.waitForFunction(() => !document.querySelector('[data-part=render-tasks]'), { timeout: 600_000, polling: 250 })
     const videos = (await page.$$('[data-part=video]')).length
     const troubles = await page.$$eval('[data-trouble]', all => all.map(e => (e as HTMLElement).innerText))
-    if (videos !== 6 || troubles.length) throw new Error(`rendering failed: ${videos} videos; ${troubles.join('; ')}`)
+    if (videos !== wanted || troubles.length) throw new Error(`rendering failed: ${videos} videos; ${troubles.join('; ')}`)
     for (let i = 1; i <= videos; i++) {
       const row = `[data-part=video]:nth-child(${i})`
       // The browser asks before it takes more than ten downloads from one visit; a new visit begins to count anew.

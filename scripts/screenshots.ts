@@ -5,7 +5,7 @@ import { pathToFileURL } from 'node:url'
 import { tmpdir } from 'node:os'
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { tenQuestions } from '../tests/support/pdfs'
-import { launch, openPage, press, startApp } from '../tests/support/browser'
+import { launch, openPage, press, startApp, turnOnCamera } from '../tests/support/browser'
 import { exportDemo } from './export-demo'
 
 const folder = join(new URL('..', import.meta.url).pathname, 'docs/screenshots')
@@ -127,6 +127,22 @@ await pad.close()
 await page.bringToFront()
 await page.keyboard.press('s')
 await page.waitForSelector('[data-part=proof-board]')
+// The camera on, and two takes beside each other.
+await settings({ microphone: 'sim:voice', simulatedText: '4x − 18 = 2x + 30\n2x − 18 = 30' })
+await go('solve', '4', 'canvas[data-page=shown]')
+await turnOnCamera(page, 'a drawn figure')
+await page.waitForSelector('[data-part=portrait]')
+await page.keyboard.press('r')
+await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+await page.keyboard.press('w')
+await wait(4500)
+await shot('solve-camera')
+await page.keyboard.press('s')
+await page.waitForSelector('[data-part=proof-board]')
+await press(page, 'Compare')
+await page.waitForSelector('[data-part=take-card]:nth-child(2) canvas')
+await shot('takes')
+await page.keyboard.press('Escape')
 await go('proof', '1', 'canvas[data-page=shown]')
 for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowDown')
 await page.keyboard.press('ArrowRight')

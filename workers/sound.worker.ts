@@ -1,6 +1,7 @@
-import { ALL_FORMATS, AudioSample, AudioSampleSink, AudioSampleSource, BlobSource, FlacOutputFormat, Input, Output, StreamTarget } from 'mediabunny'
+import { ALL_FORMATS, AudioSample, AudioSampleSink, AudioSampleSource, BlobSource, FlacOutputFormat, Input, Output, StreamTarget, WavOutputFormat } from 'mediabunny'
 import { registerFlacEncoder } from '@mediabunny/flac-encoder'
 import { z } from 'zod'
+import { SoundSeal } from '../core/sound/checksum'
 import { Peaks } from '../core/sound/peaks'
 import { SOUND_RATE, SoundPlacer } from '../core/sound/place'
 import { wavHeader } from '../core/sound/wav'
@@ -11,31 +12,35 @@ registerFlacEncoder()
 
 const Chunk = z.object({ t0: z.number(), rate: z.number().positive(), pcm: z.instanceof(Int16Array) })
 /** A file must hold something: a take without any length still gets a moment of silence. */
-const Begin = z.object({ name: z.string(), durationMs: z.number().int().transform(ms => Math.max(20, ms)) })
+const Begin = z.object({ name: z.string(), coded: z.boolean(), durationMs: z.number().int().transform(ms => Math.max(20, ms)) })
 
 const Wav = z.object({ durationMs: z.number(), chunks: z.array(Chunk) })
 const Prefix = z.object({ sound: z.instanceof(Blob), until: z.number().nonnegative() })
 
-interface Settling { file: OpenFile, name: string, output: Output, source: AudioSampleSource, placer: SoundPlacer, peaks: Peaks, samples: number }
+/** How long reading a file again may take: at least so long, and so much more for each second of sound, ms. It takes about 2 ms a second here. */
+const LEAST_READING_MS = 10_000
+const READING_MS_A_SECOND = 100
+
+interface Settling { file: OpenFile, name: string, output: Output, source: AudioSampleSource, placer: SoundPlacer, peaks: Peaks, seal: SoundSeal, samples: number }
 let settling: Settling | null = null
 
 /**
- * Turns the recorded pieces of a take into one sound file: placed on the take's clock, coded without loss (FLAC).
- * One take at a time: `begin`, `chunks` in order, `finish`.
+ * Turns the recorded pieces of a take into one sound file: placed on the take's clock, `coded` without loss (FLAC) or as bare samples (WAV).
+ * One take at a time: `begin`, `chunks` in order, `finish`, which reads the file again and tells whether it holds the `same` samples.
  */
 serveJobs(self, {
   async begin(value) {
     await settling?.file.discard()
-    const { name, durationMs } = Begin.parse(value)
+    const { name, coded, durationMs } = Begin.parse(value)
     const file = await createFile(name)
     const output = new Output({
-      format: new FlacOutputFormat(),
+      format: coded ? new FlacOutputFormat() : new WavOutputFormat(),
       target: new StreamTarget(new WritableStream({ write: ({ data, position }) => file.write(data, position) })),
     })
-    const source = new AudioSampleSource({ codec: 'flac', transform: { sampleFormat: 's16' } })
+    const source = new AudioSampleSource({ codec: coded ? 'flac' : 'pcm-s16', transform: { sampleFormat: 's16' } })
     output.addAudioTrack(source)
     await output.start()
-    settling = { file, name, output, source, placer: new SoundPlacer(durationMs), peaks: new Peaks(SOUND_RATE), samples: 0 }
+    settling = { file, name, output, source, placer: new SoundPlacer(durationMs), peaks: new Peaks(SOUND_RATE), seal: new SoundSeal(), samples: 0 }
   },
   async chunks(value) {
     for (const chunk of z.array(Chunk).parse(value)) await add(settling!.placer.push(chunk))
@@ -72,18 +77,31 @@ serveJobs(self, {
     await s.output.finalize()
     s.file.close()
     settling = null
-    const file = await finishedFile(s.name)
-    return { sound: new Blob([file], { type: 'audio/flac' }), peaks: s.peaks.finish(), gaps: s.placer.gaps, samples: s.samples }
+    const sound = new Blob([await finishedFile(s.name)], { type: await s.output.getMimeType() })
+    const limit = LEAST_READING_MS + s.samples / SOUND_RATE * READING_MS_A_SECOND
+    // A decoder that does not answer has not read it.
+    const same = await Promise.race([holds(sound, s.seal), new Promise<boolean>(r => setTimeout(() => r(false), limit))])
+    return { sound, same, peaks: s.peaks.finish(), gaps: s.placer.gaps, samples: s.samples }
   },
 })
+
+/** Whether a sound file, read again, holds what was put in. */
+async function holds(sound: Blob, seal: SoundSeal): Promise<boolean> {
+  const read = new SoundSeal()
+  try { for await (const { pcm } of soundOf(sound)) read.push(pcm) }
+  catch { return false }
+  return seal.sameAs(read)
+}
 
 /** The samples of a sound file, a little at a time; `at` in seconds. */
 async function* soundOf(file: Blob): AsyncGenerator<{ pcm: Int16Array, rate: number, at: number }> {
   const track = await new Input({ source: new BlobSource(file), formats: ALL_FORMATS }).getPrimaryAudioTrack()
   if (!track) return
   for await (const sample of new AudioSampleSink(track).samples()) {
-    const pcm = new Int16Array(sample.numberOfFrames)
-    sample.copyTo(pcm, { planeIndex: 0, format: 's16-planar' })
+    const wide = new Int32Array(sample.numberOfFrames)
+    sample.copyTo(wide, { planeIndex: 0, format: 's32-planar' })
+    // Browsers hand out 32 bits that lie a little under the 16 that were coded; the library's own way to 16 would round them down.
+    const pcm = Int16Array.from(wide, v => Math.max(-0x8000, Math.min(0x7fff, Math.round(v / 0x1_0000))))
     const { sampleRate: rate, timestamp: at } = sample
     sample.close()
     yield { pcm, rate, at }
@@ -94,6 +112,7 @@ async function add(blocks: Int16Array[]) {
   const s = settling!
   for (const pcm of blocks) {
     s.peaks.push(pcm)
+    s.seal.push(pcm)
     const sample = new AudioSample({ data: pcm as Int16Array<ArrayBuffer>, format: 's16', numberOfChannels: 1, sampleRate: SOUND_RATE, timestamp: s.samples / SOUND_RATE })
     await s.source.add(sample)
     sample.close()

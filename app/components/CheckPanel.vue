@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Question } from '#core/folio'
-import type { Finding } from '#core/sound'
+import { deviceFinding, type Finding } from '#core/sound'
 
 /** What has to be right before a take, checked by itself: one line for each, with the mend beside it. */
 const props = defineProps<{ question: Question }>()
@@ -13,9 +13,18 @@ onMounted(() => {
   void check.measureRoom()
   if (!check.heard) void check.listen()
 })
+const settings = useSettings()
+/** Whether it is the right microphone at all; a simulated one is nobody's mistake. */
+const device = computed(() => {
+  const { chosen, microphones } = recording
+  if (chosen.simulated || chosen.id === 'none' || !microphones.length) return null
+  // A browser lists the same device once more as its default.
+  const others = microphones.filter(m => m.id.startsWith('device:') && m.id !== chosen.id && m.id !== 'device:default').map(m => m.label)
+  return deviceFinding(chosen.label, microphones.some(m => m.id === chosen.id), settings.remembered.microphone === chosen.id, others)
+})
 const sound = computed<Finding[]>(() => recording.chosen.id === 'none'
   ? [{ id: 'none', state: 'warns', says: 'Ink only, without a voice.', mend: 'Choose a microphone above, or talk over it afterwards.' }]
-  : check.heard ?? [])
+  : [...device.value ? [device.value] : [], ...check.heard ?? []])
 const all = computed(() => [...sound.value, ...(check.room ? [check.room] : []), ...check.ofQuestion(props.question)])
 const wrong = computed(() => all.value.filter(f => f.state !== 'holds'))
 const shown = computed(() => open.value ? all.value : wrong.value)

@@ -11,7 +11,11 @@ onMounted(() => { void recording.findMicrophones() })
 const microphoneItems = computed(() => recording.microphones.map(m => ({ label: m.label, value: m.id })))
 const microphone = computed({ get: () => recording.chosen.id, set: (id: string) => { settings.remembered.microphone = id } })
 const penItems = PENS.map(p => ({ label: p.label, value: p.id as string }))
-const penButtons = [{ label: 'Pointer with a fading trail', value: 'pointer' }, { label: 'Eraser', value: 'eraser' }, { label: 'Straight lines and shapes', value: 'straight' }, { label: 'Step mark', value: 'step' }]
+const penButtons = [
+  { label: 'Held: pointer with a fading trail', value: 'pointer' }, { label: 'Held: eraser', value: 'eraser' }, { label: 'Held: straight lines and shapes', value: 'straight' },
+  { label: 'Tap: step mark', value: 'step' }, { label: 'Tap: back a step', value: 'back' }, { label: 'Tap: your turn', value: 'turn' }, { label: 'Tap: pause, and go on', value: 'pause' },
+  { label: 'Tap: reveal the next held line', value: 'reveal' }, { label: 'Tap: refer to another question, and back', value: 'refer' }, { label: 'Tap: on to the next question', value: 'next' }, { label: 'Tap: record', value: 'record' }, { label: 'Tap: stop', value: 'stop' },
+]
 const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', value: 3 }, { label: '5 seconds', value: 5 }]
 </script>
 
@@ -35,6 +39,7 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
             class="w-full"
           />
         </UFormField>
+        <CameraFields />
         <UFormField label="Pen">
           <USelect
             v-model="settings.remembered.pen"

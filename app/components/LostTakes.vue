@@ -5,7 +5,10 @@ import { clockTime } from '#core/publish'
 const props = defineProps<{ folioId?: string }>()
 const shelf = useShelf()
 const items = computed(() => shelf.lost.filter(l => !props.folioId || l.folio.id === props.folioId))
-const numberOf = (item: typeof shelf.lost[number]) => item.folio.questions.find(q => q.id === item.take.questionId)?.number ?? '?'
+const ofWhat = (item: typeof shelf.lost[number]) => {
+  const question = item.folio.questions.find(q => q.id === item.take.questionId)
+  return [item.folio.title, question ? `question ${question.number}` : '', item.take.clip === 'opening' ? 'opening' : item.take.clip === 'end' ? 'end' : ''].filter(Boolean).join(', ')
+}
 </script>
 
 <template>
@@ -20,7 +23,7 @@ const numberOf = (item: typeof shelf.lost[number]) => item.folio.questions.find(
         A take was cut off at {{ clockTime(item.durationMs) }}
       </h2>
       <p class="text-sm text-toned">
-        {{ item.folio.title }}, question {{ numberOf(item) }}. Ink and sound up to the last second are here.
+        {{ ofWhat(item) }}. {{ item.take.clip ? 'Picture' : 'Ink' }} and sound up to the last second are here.
       </p>
     </div>
     <UButton

@@ -5,12 +5,13 @@ import { clockTime } from '#core/publish'
 import { pathOf } from '#core/take'
 
 /** The steps beside the board: those of the running take, or those that the question has, with the way to record one of them anew. */
-const props = defineProps<{ question: Question, take: Take | null }>()
+const props = defineProps<{ question: Question, take: Take | null, folioTime: { done: number, target: number } }>()
 const emit = defineEmits<{ retake: [t: number], over: [what: 'voice' | 'ink'] }>()
 const recording = useRecording()
 const proof = useProof()
 const store = useFolio()
 const chosen = ref<string | null>(null)
+const comparing = ref(false)
 watch(() => props.question.ledger?.takeId, () => { chosen.value = null })
 const takes = computed(() => store.takesOf(props.question.id))
 const takeItems = computed(() => takes.value.map((t, i) => ({ label: `Take ${i + 1}, ${clockTime(t.durationMs)}, ${new Date(t.startedAt).toLocaleDateString()}`, value: t.id })))
@@ -37,6 +38,13 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
       role="status"
     >being put together</span>
   </h2>
+  <p
+    v-if="recording.active && folioTime.target && (recording.kind === 'plain' || recording.kind === 'anew')"
+    class="border-b border-default px-4 py-2 text-sm text-toned"
+    data-part="folio-time"
+  >
+    All questions: {{ clockTime(folioTime.done + recording.elapsed) }} of {{ clockTime(folioTime.target) }}
+  </p>
   <ol
     v-if="recording.active"
     class="min-h-0 grow overflow-y-auto"
@@ -136,14 +144,28 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
   </div>
   <div
     v-if="!recording.active && takes.length > 1"
-    class="border-t border-default px-4 py-2"
+    class="flex gap-2 border-t border-default px-4 py-2"
     data-part="takes"
   >
     <USelect
       v-model="inUse"
       :items="takeItems"
-      class="h-11 w-full"
+      class="h-11 min-w-0 grow"
       aria-label="The take in use"
+    />
+    <UButton
+      color="neutral"
+      variant="outline"
+      class="h-11"
+      icon="i-lucide-columns-2"
+      aria-label="Compare the takes"
+      title="Compare the takes"
+      @click="comparing = true"
+    />
+    <TakesDialog
+      v-if="comparing"
+      :question="question"
+      @close="comparing = false"
     />
   </div>
 </template>

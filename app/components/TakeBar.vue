@@ -6,8 +6,8 @@ const props = defineProps<{ writing: boolean, referring: boolean, canRefer: bool
 defineEmits<{ write: [], refer: [], stop: [], next: [] }>()
 const recording = useRecording()
 const settings = useSettings()
-const over = computed(() => recording.elapsed > props.target)
-const NAMES = { plain: 'Taking', anew: 'Taking', voice: 'Talking over', ink: 'Writing over', practice: 'Practice' } as const
+const over = computed(() => props.target > 0 && recording.elapsed > props.target)
+const NAMES = { plain: 'Taking', anew: 'Taking', voice: 'Talking over', ink: 'Writing over', practice: 'Practice', clip: 'Taking' } as const
 const running = computed(() => recording.state === 'running')
 </script>
 
@@ -26,6 +26,7 @@ const running = computed(() => recording.state === 'running')
       <span class="serif text-2xl tabular-nums">{{ clockTime(recording.elapsed) }}</span>
     </p>
     <span
+      v-if="target"
       class="text-sm whitespace-nowrap text-toned"
       data-part="target"
       :title="over ? 'Longer than planned' : 'Planned for this question'"
@@ -80,7 +81,7 @@ const running = computed(() => recording.state === 'running')
       title="Takes ink, sound and steps back to the last step mark; again for the one before"
       @click="recording.goBack"
     >
-      Back <span class="wide">a step</span> <kbd class="key">⌫</kbd>
+      Back <span class="wider">a step</span> <kbd class="key">⌫</kbd>
     </UButton>
     <UButton
       class="h-11"
@@ -108,7 +109,6 @@ const running = computed(() => recording.state === 'running')
       icon="i-lucide-arrow-down-to-line"
       :disabled="recording.state === 'counting'"
       :title="`This take ends, and that of question ${next} begins`"
-      :aria-label="`On to question ${next}`"
       @click="$emit('next')"
     >
       <span class="wide">To {{ next }}</span> <kbd class="key">PgDn</kbd>
@@ -126,6 +126,7 @@ const running = computed(() => recording.state === 'running')
 </template>
 
 <style scoped>
+@media (max-width: 1400px) { .wider { display: none; } }
 @media (max-width: 1200px) { .wide { display: none; } }
 :deep(button) { flex: none; white-space: nowrap; }
 @media (max-width: 1100px) { :deep(button) { padding-inline: 0.5rem; } }

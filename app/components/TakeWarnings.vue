@@ -1,15 +1,24 @@
 <script setup lang="ts">
 import type { SoundFault } from '#core/sound'
+import type { CameraFault } from '#core/take'
 
-/** What is wrong with the sound of the running take, or with the room to store it. It cannot be overlooked, and stops nothing. */
+/** What is wrong with the sound or the camera of the running take, or with the room to store it. It cannot be overlooked, and stops nothing. */
 const recording = useRecording()
+const camera = useCamera()
 const WORDS: Record<SoundFault, { says: string, mend: string }> = {
-  'lost': { says: 'No sound is coming.', mend: 'Ink and all sound until now are kept. Plug the microphone in again.' },
+  'lost': { says: 'No sound is coming.', mend: 'Ink and all sound until now are kept. Plug it in again, or take another one.' },
   'dropped': { says: 'A piece of sound was lost.', mend: 'Go back a step and say it again, or go on: the gap is noted.' },
   'mute': { says: 'The microphone is silent.', mend: 'Is it muted?' },
   'clipping': { says: 'Too loud: the voice is cut off.', mend: 'Move away a little, or turn the microphone down.' },
   'no-voice': { says: 'Not a word for a while.', mend: 'If that is meant, write on.' },
 }
+const SEEN: Record<CameraFault, { says: string, mend: string }> = {
+  'camera-lost': { says: 'The camera is gone.', mend: 'Ink and sound go on. Plug it in again, or go on without it.' },
+  'camera-still': { says: 'No picture is coming from the camera.', mend: 'Ink and sound go on. Turn it on anew, or go on without it.' },
+  'camera-dark': { says: 'The camera’s picture is dark.', mend: 'Is its lid closed?' },
+}
+const settings = useSettings()
+const others = computed(() => recording.microphones.filter(m => m.id !== recording.chosen.id && m.id !== 'none').map(m => ({ label: m.label, value: m.id })))
 const first = computed(() => recording.warnings[0] ?? null)
 </script>
 
@@ -56,6 +65,14 @@ const first = computed(() => recording.warnings[0] ?? null)
     >
       Listen again
     </UButton>
+    <USelect
+      v-if="first.fault === 'lost' && others.length"
+      :items="others"
+      placeholder="Another microphone"
+      class="h-11 w-48 shrink-0"
+      aria-label="Go on with another microphone"
+      @update:model-value="(id: string) => { settings.remembered.microphone = id; void recording.plugInAgain() }"
+    />
     <UButton
       v-if="first.fault === 'lost' || first.fault === 'dropped'"
       color="neutral"
@@ -64,6 +81,37 @@ const first = computed(() => recording.warnings[0] ?? null)
       @click="recording.goBack"
     >
       Back a step <kbd class="key">⌫</kbd>
+    </UButton>
+  </div>
+  <div
+    v-else-if="recording.cameraWarning && recording.state === 'running'"
+    class="flex items-center gap-3 border-2 border-(--taking) bg-default px-3 py-1 text-sm"
+    role="alert"
+    data-part="camera-warning"
+    :data-fault="recording.cameraWarning.fault"
+  >
+    <UIcon
+      name="i-lucide-video-off"
+      class="size-6 shrink-0 text-(--taking)"
+    />
+    <p class="grow">
+      <strong class="text-base">{{ SEEN[recording.cameraWarning.fault].says }}</strong> {{ SEEN[recording.cameraWarning.fault].mend }}
+    </p>
+    <UButton
+      v-if="recording.cameraWarning.fault !== 'camera-dark'"
+      class="h-11 shrink-0 whitespace-nowrap"
+      :loading="camera.opening"
+      @click="camera.turnOn()"
+    >
+      Turn it on
+    </UButton>
+    <UButton
+      color="neutral"
+      variant="outline"
+      class="h-11 shrink-0 whitespace-nowrap"
+      @click="camera.turnOff"
+    >
+      Go on without
     </UButton>
   </div>
   <p

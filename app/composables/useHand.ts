@@ -1,6 +1,6 @@
 import { unionOf, type Box, type Frame, type LineThing, type Page, type Spot, type TextMark } from '#core/folio'
 import { boxPath, ellipsePath, polyline, ROLE_STYLES, Steady, straighten, type InkTool, type Mark } from '#core/ink'
-import type { PenSample } from '#core/take'
+import { PRESSES, type PenSample } from '#core/take'
 import { wordBox, wordsBetween } from '#core/things'
 import { itemAt, ringed, swept, sweptPieces } from '../board/selection'
 import { between, isPen } from '../board/tools'
@@ -17,6 +17,7 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
   const settings = useSettings()
   const bench = useBench()
   const guides = useGuides()
+  const pad = usePad()
   let live: string | null = null
   /** Whether something was tried at rest. */
   const tried = ref(false)
@@ -36,9 +37,10 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
       const at = onPage(sample)
       pen = state ?? { barrel: false, tilt: 0, shift: false }
       asked = false
-      if (!canAct()) return
       const button = pen.barrel ? settings.remembered.penButton : null
-      if (button === 'step') return recording.markStep()
+      const press = PRESSES.find(p => p === button)
+      if (press) return pad.press(press)
+      if (!canAct()) return
       if (bench.tool === 'eraser' || eraserEnd || button === 'eraser') {
         doing = { what: 'erase', path: [at] }
         return sweep(at)

@@ -1,7 +1,7 @@
 import { asTrouble, migrateFolio, Take, type Folio } from '#core/folio'
 import type { WholeFolio } from '#core/publish'
 import { db } from './db'
-import { readLog } from './takes'
+import { loadCamera, readLog } from './takes'
 import { removeFile } from './files'
 
 /** The folios in this browser, the one changed last first. One that cannot be read does not hide the others. */
@@ -43,23 +43,26 @@ export async function loadDocument(id: string): Promise<Blob | null> {
 export async function loadWholeFolio(folio: Folio): Promise<WholeFolio> {
   const documents = new Map((await db.documents.where('folioId').equals(folio.id).toArray()).map(d => [d.id, d.blob]))
   const rows = await db.takes.where('folioId').equals(folio.id).toArray()
+  const clips = new Set([folio, ...folio.questions].flatMap(of => [of.clips.opening, of.clips.end]).flatMap(c => c ? [c.takeId] : []))
   const takes = []
   for (const row of rows) {
     const take = Take.parse(row.doc)
-    if (take.state === 'recording') continue
-    takes.push({ take, events: await readLog(take.id), sound: (await db.sounds.get(take.id))?.blob ?? null })
+    // A clip that was recorded anew or taken out stays for undo, but does not travel.
+    if (take.state === 'recording' || (take.clip && !clips.has(take.id))) continue
+    takes.push({ take, events: await readLog(take.id), sound: (await db.sounds.get(take.id))?.blob ?? null, camera: await loadCamera(take.id) })
   }
   return { folio, documents, takes }
 }
 
 /** Stores a folio read from a file, all or nothing. @param peaks the drawn sound of each take */
 export async function storeWholeFolio(whole: WholeFolio, peaks: ReadonlyMap<string, Uint8Array<ArrayBuffer>>): Promise<void> {
-  await guarded('storing the folio', () => db.transaction('rw', [db.folios, db.documents, db.takes, db.journal, db.sounds], async () => {
+  await guarded('storing the folio', () => db.transaction('rw', [db.folios, db.documents, db.takes, db.journal, db.sounds, db.cameras], async () => {
     for (const [id, blob] of whole.documents) await db.documents.put({ id, folioId: whole.folio.id, blob })
-    for (const { take, events, sound } of whole.takes) {
+    for (const { take, events, sound, camera } of whole.takes) {
       await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
       await db.journal.put({ takeId: take.id, seq: 0, entries: events })
       if (sound) await db.sounds.put({ takeId: take.id, folioId: take.folioId, blob: sound, peaks: (peaks.get(take.id) ?? new Uint8Array()).buffer, gaps: take.gaps })
+      if (camera) await db.cameras.put({ takeId: take.id, folioId: take.folioId, blob: camera })
     }
     await db.folios.put({ id: whole.folio.id, updatedAt: whole.folio.updatedAt, doc: whole.folio })
   }))
@@ -76,6 +79,8 @@ export async function removeFolio(id: string): Promise<void> {
     await db.journal.where('takeId').anyOf(takes).delete()
     await db.chunks.where('takeId').anyOf(takes).delete()
     await db.sounds.bulkDelete(takes)
+    await db.pictures.where('takeId').anyOf(takes).delete()
+    await db.cameras.bulkDelete(takes)
     await db.publications.where('folioId').equals(id).delete()
   })
   for (const row of publications) {

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { asTrouble, Take, type Gap } from '#core/folio'
 import { checksum } from '#core/sound'
-import { JournalEntry, logDuration, settleJournal, type SoundChunk, type TakeEvent, type TakeSink } from '#core/take'
-import { db, type ChunkRow } from './db'
+import { JournalEntry, logDuration, settleJournal, type Picture, type SoundChunk, type TakeEvent, type TakeSink } from '#core/take'
+import { db, type ChunkRow, type PictureRow } from './db'
 
 /** Writes a running take to disk. Rows are only ever added. */
 export function takeSink(takeId: string): TakeSink {
@@ -13,7 +13,45 @@ export function takeSink(takeId: string): TakeSink {
     async sound(chunks: SoundChunk[]) {
       await db.chunks.bulkPut(chunks.map(c => ({ takeId, seq: c.seq, t0: c.t0, rate: c.rate, pcm: c.pcm.buffer as ArrayBuffer, sum: checksum(c.pcm) })))
     },
+    async pictures(seq, pictures) {
+      await db.pictures.put(pictureRow(takeId, seq, pictures))
+    },
   }
+}
+
+function pictureRow(takeId: string, seq: number, pictures: readonly Picture[]): PictureRow {
+  const data = new Uint8Array(pictures.reduce((sum, p) => sum + p.data.length, 0))
+  let at = 0
+  for (const p of pictures) { data.set(p.data, at); at += p.data.length }
+  return { takeId, seq, pictures: pictures.map(({ data, ...p }) => ({ ...p, bytes: data.length })), data: data.buffer, sum: checksum(asNumbers(data)) }
+}
+
+const asNumbers = (bytes: Uint8Array) => Int16Array.from(bytes)
+
+/** Reads the pieces of a camera's track in order, one at a time. After a damaged one, nothing is given out until a picture that stands on its own. */
+export async function* cameraPictures(takeId: string): AsyncGenerator<Picture[]> {
+  let broken = false
+  for (let from = -1; ;) {
+    const row = await db.pictures.where('[takeId+seq]').between([takeId, from], [takeId, Infinity], false).first()
+    if (!row) return
+    from = row.seq
+    const data = new Uint8Array(row.data)
+    if (row.sum !== checksum(asNumbers(data))) {
+      broken = true
+      continue
+    }
+    let at = 0
+    const pictures = row.pictures.map(({ bytes, ...p }) => ({ ...p, data: data.subarray(at, at += bytes) }))
+    const start = broken ? pictures.findIndex(p => p.key) : 0
+    if (start >= 0) {
+      broken = false
+      yield pictures.slice(start)
+    }
+  }
+}
+
+export async function loadCamera(takeId: string): Promise<Blob | null> {
+  return (await db.cameras.get(takeId))?.blob ?? null
 }
 
 export async function putTake(take: Take): Promise<void> {
@@ -40,7 +78,8 @@ export async function readLog(takeId: string): Promise<TakeEvent[]> {
 export async function storedDuration(takeId: string): Promise<number> {
   const last = await db.chunks.where('[takeId+seq]').between([takeId, -Infinity], [takeId, Infinity]).last()
   const sound = last ? last.t0 + (last.pcm.byteLength / 2 / last.rate) * 1000 : 0
-  return Math.round(Math.max(sound, logDuration(await readLog(takeId))))
+  const seen = await db.pictures.where('[takeId+seq]').between([takeId, -Infinity], [takeId, Infinity]).last()
+  return Math.round(Math.max(sound, seen?.pictures.at(-1)?.t ?? 0, logDuration(await readLog(takeId))))
 }
 
 /** Reads a take's sound pieces in order, some at a time, so that memory stays flat. */
@@ -54,14 +93,16 @@ export async function* soundChunks(takeId: string, atOnce = 40): AsyncGenerator<
   }
 }
 
-/** Stores a take's finished sound; only then are the recorded pieces swept. */
-export async function storeSound(take: Take, blob: Blob, peaks: Uint8Array<ArrayBuffer>): Promise<void> {
+/** Stores a take's finished sound, and the camera's track where there is one; only then are the recorded pieces swept. */
+export async function storeSettled(take: Take, blob: Blob, peaks: Uint8Array<ArrayBuffer>, camera: Blob | null): Promise<void> {
   try {
-    await db.transaction('rw', db.sounds, db.takes, async () => {
+    await db.transaction('rw', db.sounds, db.cameras, db.takes, async () => {
+      if (camera) await db.cameras.put({ takeId: take.id, folioId: take.folioId, blob: camera })
       await db.sounds.put({ takeId: take.id, folioId: take.folioId, blob, peaks: peaks.buffer, gaps: take.gaps })
       await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
     })
     await db.chunks.where('takeId').equals(take.id).delete()
+    await db.pictures.where('takeId').equals(take.id).delete()
   }
   catch (error) { throw asTrouble(error, 'storing the sound of the take') }
 }
@@ -73,10 +114,12 @@ export async function loadSound(takeId: string): Promise<{ blob: Blob, peaks: Ui
 
 /** Removes a take and everything recorded in it. */
 export async function removeTake(takeId: string): Promise<void> {
-  await db.transaction('rw', db.takes, db.journal, db.chunks, db.sounds, async () => {
+  await db.transaction('rw', [db.takes, db.journal, db.chunks, db.sounds, db.pictures, db.cameras], async () => {
     await db.takes.delete(takeId)
     await db.journal.where('takeId').equals(takeId).delete()
     await db.chunks.where('takeId').equals(takeId).delete()
     await db.sounds.delete(takeId)
+    await db.pictures.where('takeId').equals(takeId).delete()
+    await db.cameras.delete(takeId)
   })
 }

@@ -7,11 +7,13 @@ import { NO_MICROPHONE, openMicrophone } from '../devices/microphone'
 const LISTEN_S = 5
 /** Sound and ink of a minute take about this much while they are recorded, bytes. */
 const BYTES_A_MINUTE = 6_500_000
+const CAMERA_BYTES_A_MINUTE = 6_000_000
 
 /** The check before a take: microphone, room to store, frame, held lines, answer. It runs by itself, and gives way to the take. */
 export const useCheck = defineStore('check', () => {
   const recording = useRecording()
   const folios = useFolio()
+  const camera = useCamera()
   /** What the microphone gave; null before it was listened to. */
   const heard = shallowRef<Finding[] | null>(null)
   const listening = ref(false)
@@ -57,9 +59,10 @@ export const useCheck = defineStore('check', () => {
     const storage = await storageRoom()
     const free = storage && Math.max(0, storage.quota - storage.usage)
     const minutes = folios.questions.reduce((sum, q) => sum + (q.ledger ? 0 : q.minutes ?? 3), 3)
-    room.value = free === null || free > minutes * BYTES_A_MINUTE * 2
+    const aMinute = BYTES_A_MINUTE + (camera.on ? CAMERA_BYTES_A_MINUTE : 0)
+    room.value = free === null || free > minutes * aMinute * 2
       ? { id: 'room', state: 'holds', says: 'There is room for what is planned.', mend: '' }
-      : { id: 'room', state: 'warns', says: `There is room for about ${Math.max(0, Math.floor(free / BYTES_A_MINUTE / 2))} minutes only.`, mend: 'Save old folios as files and remove them, or remove videos under Publish.' }
+      : { id: 'room', state: 'warns', says: `There is room for about ${Math.max(0, Math.floor(free / aMinute / 2))} minutes only.`, mend: 'Save old folios as files and remove them, or remove videos under Publish.' }
   }
 
   /** What is to be said of a question itself. */
@@ -78,5 +81,6 @@ export const useCheck = defineStore('check', () => {
   }
 
   watch(() => recording.chosen.id, () => { void listen() })
+  watch(() => camera.on, () => { void measureRoom() })
   return { heard, listening, level, room, listen, measureRoom, ofQuestion }
 })

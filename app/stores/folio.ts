@@ -1,5 +1,5 @@
 import { putInUse } from '#core/cut'
-import { framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
+import { putClip, framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Clip, type ClipPlace, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
 import type { PlacedWord } from '#core/things'
 import { folioLock, hold, isHeld, takeLock } from '../data/locks'
@@ -268,21 +268,32 @@ export const useFolio = defineStore('folio', () => {
     changeQuestion(questionId, label, (q) => { q.ledger = ledger; q.proofed = false })
   }
 
-  /** Makes a new take the question's; an undo puts the earlier one back in use, and both stay. */
-  async function takeDone(take: Take, ledger: Ledger) {
+  /** Makes a new take the question's, or a clip the one of its place; an undo puts the earlier one back in use, and both stay. */
+  async function takeDone(take: Take, ledger: Ledger | null) {
     takes.value = [...takes.value.filter(t => t.id !== take.id), take]
-    changeQuestion(take.questionId, 'record a take', (q) => { putInUse(q, ledger); q.proposal = null })
+    if (take.clip) change('record a clip', draft => putClip(draft, take))
+    else if (ledger) changeQuestion(take.questionId, 'record a take', (q) => { putInUse(q, ledger); q.proposal = null })
     await writes
   }
 
+  /** Changes what is known of a clip, of a question or (null) of the folio; null takes it away. */
+  function changeClip(questionId: string | null, place: ClipPlace, label: string, clip: Clip | null) {
+    change(label, (draft) => {
+      const of = questionId ? draft.questions.find(q => q.id === questionId) : draft
+      if (!of) return
+      if (clip) of.clips[place] = clip
+      else delete of.clips[place]
+    })
+  }
+
   /** The finished takes of a question, oldest first. */
-  const takesOf = (questionId: string) => takes.value.filter(t => t.questionId === questionId && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt))
+  const takesOf = (questionId: string) => takes.value.filter(t => t.questionId === questionId && !t.clip && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt))
   const frames = (question: Question) => folio.value ? framesOf(question, folio.value.pages) : []
   const frame = (question: Question) => frames(question)[0] ?? null
 
   return {
     folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, publishedIds,
-    open, takeOver, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, takesOf, frame, frames,
+    open, takeOver, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, changeClip, takesOf, frame, frames,
   }
 })
 

@@ -8,7 +8,7 @@ const Opened = z.object({ code: z.string(), key: z.string(), addresses: z.array(
 export const usePad = defineStore('pad', () => {
   const notices = useNotices()
   const opened = shallowRef<z.infer<typeof Opened> | null>(null)
-  /** What a press does; set by the screen that can do it. */
+  /** What a press of the pad, or of a pen's button, does; set by the screen that can do it. */
   let act: (press: Press) => void = () => {}
   let presses: EventSource | null = null
 
@@ -42,5 +42,5 @@ export const usePad = defineStore('pad', () => {
     return () => { act = () => {} }
   }
 
-  return { opened, turnOn, turnOff, tell, onPress }
+  return { opened, turnOn, turnOff, tell, onPress, press: (press: Press) => act(press) }
 })

@@ -1,7 +1,8 @@
 import { Cut, keptOf, ledgerOfTake, stepAt, struckOf, putInUse } from '#core/cut'
-import { newId, type Frame, type Ledger, type Question, type Step, type Take, type Turn } from '#core/folio'
+import { newId, type Frame, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
+import { PortraitPath } from '#core/scene'
 import { BoardIndex, moveLog, type Board, type TakeEvent } from '#core/take'
-import { loadSound, readLog } from '../data/takes'
+import { loadCamera, loadSound, readLog } from '../data/takes'
 
 /** Speeds of playing offered to the teacher. */
 const SPEEDS: number[] = [0.75, 1, 1.25, 1.5, 2]
@@ -13,6 +14,8 @@ export const useProof = defineStore('proof', () => {
   const question = shallowRef<Question | null>(null)
   const take = shallowRef<Take | null>(null)
   const peaks = shallowRef<Uint8Array>(new Uint8Array())
+  /** The camera's track of the take. */
+  const camera = shallowRef<Blob | null>(null)
   const time = ref(0)
   const playing = ref(false)
   const speed = ref<number>(1)
@@ -53,6 +56,12 @@ export const useProof = defineStore('proof', () => {
     return moveLog(await logOf(of.id), of.frame, of.startedAt, store.folio?.pages ?? [])
   }
 
+  /** All of a take that is needed to show and to hear it. */
+  async function openTake(of: Take): Promise<{ events: TakeEvent[], first: Frame, sound: Blob | null }> {
+    const [log, sound] = await Promise.all([laidLog(of), loadSound(of.id)])
+    return { ...log, sound: sound?.blob ?? null }
+  }
+
   /** Opens a question's take for playing. */
   async function open(next: Question | null) {
     close()
@@ -60,11 +69,12 @@ export const useProof = defineStore('proof', () => {
     const found = store.takes.find(t => t.id === next?.ledger?.takeId) ?? null
     if (!next || !found) return
     try {
-      const [log, sound] = await Promise.all([laidLog(found), loadSound(found.id)])
+      const [log, sound, track] = await Promise.all([laidLog(found), loadSound(found.id), loadCamera(found.id)])
       if (question.value !== next) return
       events.value = log.events
       first.value = log.first
       peaks.value = sound?.peaks ?? new Uint8Array()
+      camera.value = track
       take.value = found
       if (sound) {
         url = URL.createObjectURL(sound.blob)
@@ -87,7 +97,24 @@ export const useProof = defineStore('proof', () => {
     ready.value = false
     time.value = 0
     events.value = []
+    camera.value = null
     peaks.value = new Uint8Array()
+  }
+
+  const portraitPath = computed(() => ledger.value?.portrait && first.value && camera.value ? new PortraitPath(ledger.value.portrait, first.value, events.value, struckOf(ledger.value, duration.value)) : null)
+  /** Where the camera's picture stands at a moment, in shares of the frame; null where there is none. */
+  function portraitAt(t: number) {
+    const gone = holding.value || take.value?.camera?.gaps.some(g => t >= g.from && t < g.to)
+    const box = gone ? null : portraitPath.value?.at(t, { x: 0, y: 0, w: 16, h: 9 })
+    return box ? { x: box.x / 16, y: box.y / 9, w: box.w / 16, h: box.h / 9 } : null
+  }
+
+  /** Shows the camera's picture otherwise; null hides it. */
+  function setPortrait(portrait: Portrait | null) {
+    changeLedger(portrait ? 'place your picture' : 'hide your picture', (copy) => {
+      if (portrait) copy.portrait = portrait
+      else delete copy.portrait
+    })
   }
 
   /** The board at the moment shown: inside a struck step as it was in the take, else as students see it. */
@@ -224,5 +251,5 @@ export const useProof = defineStore('proof', () => {
   const otherTakes = computed(() => question.value ? store.takesOf(question.value.id) : [])
   const nothingLeft = computed(() => ledger.value !== null && keptOf(ledger.value, duration.value).length === 0)
 
-  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, laidLog, open, close, boardAt, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, holding, putTakeInUse, useTake }
+  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, laidLog, openTake, open, close, boardAt, camera, portraitAt, setPortrait, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, holding, putTakeInUse, useTake }
 })

@@ -29,7 +29,7 @@ export const usePublish = defineStore('publish', () => {
   const rendering = computed(() => tasks.value.some(t => t.state === 'running' || t.state === 'waiting'))
   const recorded = computed(() => store.questions.filter(q => q.ledger && store.takes.some(t => t.id === q.ledger!.takeId)))
   /** The folio's videos; `fresh` when the steps have not been changed since. */
-  const videos = computed(() => store.publications.map(p => ({ publication: p, fresh: p.made === madeFrom(questionsOf(p)) }))
+  const videos = computed(() => store.publications.map(p => ({ publication: p, fresh: p.made === madeFrom(questionsOf(p), p.questionId === null ? store.folio?.clips : {}) }))
     .sort((a, b) => order(a.publication) - order(b.publication)))
 
   const questionsOf = (p: Publication) => p.questionId === null ? recorded.value : store.questions.filter(q => q.id === p.questionId)

@@ -1,7 +1,7 @@
-import { Trouble, type Frame, type Question } from '#core/folio'
+import { Trouble, type Frame, type Question, type Take } from '#core/folio'
 import { clockTime } from '#core/publish'
 import { levelOf, type SoundWarning } from '#core/sound'
-import { TakeRecorder } from '#core/take'
+import { TakeRecorder, type CameraWarning } from '#core/take'
 import { askToKeep, storageRoom } from '../data/files'
 import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
@@ -18,11 +18,14 @@ const ASLEEP_MS = 5000
 /** Storage is measured this often, ms; more than this share of it in use is told. */
 const ROOM_EVERY_MS = 5000
 const LITTLE_ROOM = 0.9
+/** Height of the camera's picture as it is recorded: in a corner of the frame, and as a clip that fills it, pixels. */
+const PORTRAIT_HEIGHT = 360
+const CLIP_HEIGHT = 720
 /** A voice is louder than this, dBFS. */
 const VOICE_LEVEL = -45
 
 function newRehearsal(): TakeRecorder {
-  const made = new TakeRecorder({ journal: async () => {}, sound: async () => {} })
+  const made = new TakeRecorder({ journal: async () => {}, sound: async () => {}, pictures: async () => {} })
   made.start(performance.now())
   return made
 }
@@ -38,6 +41,7 @@ export const useRecording = defineStore('recording', () => {
   const steps = ref<number[]>([])
   /** What is wrong with the sound at the moment. */
   const warnings = shallowRef<SoundWarning[]>([])
+  const cameraWarning = shallowRef<CameraWarning | null>(null)
   const microphones = ref<MicrophoneChoice[]>([])
   const recorder = shallowRef<TakeRecorder | null>(null)
   const kind = ref<TakePlan['kind']>('plain')
@@ -50,6 +54,7 @@ export const useRecording = defineStore('recording', () => {
   const settings = useSettings()
   const notices = useNotices()
   const folios = useFolio()
+  const camera = useCamera()
   /** Where the pen is tried and the held lines are rehearsed: a take that nothing stores. */
   const rehearsal = shallowRef(newRehearsal())
   /** What the hand works on: the take, or the rehearsal. */
@@ -79,12 +84,12 @@ export const useRecording = defineStore('recording', () => {
   }
 
   /** Opens the microphone, counts down and starts; a retake plays the moments before it meanwhile. */
-  async function start(question: Question, frame: Frame, plan: TakePlan = { kind: 'plain' }, seconds = settings.remembered.countdown) {
+  async function start(question: Question | null, frame: Frame, plan: TakePlan = { kind: 'plain' }, seconds = settings.remembered.countdown) {
     if (state.value !== 'rest') return
     if (folios.readOnly && plan.kind !== 'practice') return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Take over here, or record in the other tab.'), 'starting the take')
     state.value = 'counting'
     abandon = false
-    const made = new LiveTake(question, frame, plan)
+    const made = new LiveTake(question, frame, plan, plan.kind === 'ink' ? undefined : camera.portrait)
     kind.value = plan.kind
     made.recorder.onTrouble = (trouble) => {
       room.value = 'none'
@@ -98,10 +103,12 @@ export const useRecording = defineStore('recording', () => {
       if (chosen.value.id !== NO_MICROPHONE.id && !microphone && plan.kind !== 'ink') await plugIn()
       if (plan.kind === 'anew' || plan.kind === 'voice') recorder.value = made.recorder
       if (plan.kind === 'ink') old = await openSound(plan.of.take.id)
-      await Promise.all([countDown(seconds), plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, () => abandon) : undefined])
+      const pictures = plan.kind === 'ink' ? undefined : camera.record({ height: plan.kind === 'clip' ? CLIP_HEIGHT : PORTRAIT_HEIGHT, picture: (p, at) => live?.picture(p, at), began: () => live?.cameraOn() })
+      await Promise.all([countDown(seconds), pictures, plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, () => abandon) : undefined])
       if (abandon) return reset()
       await made.begin(folios.folio!.id, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
       void askToKeep()
+      camera.goOn()
     }
     catch (error) {
       notices.tell(error, 'starting the take')
@@ -144,6 +151,7 @@ export const useRecording = defineStore('recording', () => {
     if (asleep && state.value === 'running') wake(ticked.now, wall - ticked.wall)
     ticked = { now, wall, heard }
     elapsed.value = recorder.value?.time(now) ?? 0
+    cameraWarning.value = camera.lost ? { fault: 'camera-lost', since: now } : camera.on && state.value === 'running' ? live?.camera?.warnings(now)[0] ?? null : null
     if (state.value === 'running' && microphone) warnings.value = live?.watch?.warnings(now) ?? []
     live?.flush()
     if (now - measured > ROOM_EVERY_MS) void measureRoom(now)
@@ -159,7 +167,7 @@ export const useRecording = defineStore('recording', () => {
   /** Hands the running take over as a folio file of its own, from memory. */
   async function saveToFile() {
     if (!live) return
-    try { await handOverTake(folios.folio!, await live.rescue()) }
+    try { await handOverTake(folios.folio!, await live.rescue(), camera.portrait) }
     catch (error) { notices.tell(error, 'saving the take to a file') }
   }
 
@@ -215,14 +223,14 @@ export const useRecording = defineStore('recording', () => {
 
   /** Asks the student to try here. */
   function yourTurn() {
-    if (state.value !== 'running') return
+    if (state.value !== 'running' || kind.value === 'clip') return
     recorder.value!.yourTurn(settings.remembered.turnSeconds, settings.remembered.turnHold, performance.now())
     changes.value++
   }
 
   /** Goes back a step: ink, frame and steps stand as they stood; counts down, and goes on from there. */
   async function goBack() {
-    if (!recorder.value || kind.value === 'voice' || kind.value === 'ink' || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
+    if (!recorder.value || ['voice', 'ink', 'clip'].includes(kind.value) || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
     const now = performance.now()
     recorder.value.goBack(now)
     noteSteps()
@@ -246,6 +254,7 @@ export const useRecording = defineStore('recording', () => {
     recorder.value!.resume(now)
     live?.watch?.goOn(now)
     live?.breaks?.mark(now)
+    camera.goOn()
     warnings.value = []
     state.value = 'running'
     changes.value++
@@ -287,30 +296,38 @@ export const useRecording = defineStore('recording', () => {
     if (left > 0) await new Promise(r => setTimeout(r, Math.min(left, LONGEST_WRITING_MS)))
   }
 
-  /** Ends the take, or a countdown. The take is the question's when this returns. */
-  async function stop() {
-    if (state.value === 'counting') return leaveCountdown()
-    if ((state.value !== 'running' && state.value !== 'paused') || !live) return
+  /** Ends the take, or a countdown. The take is the question's when this returns. @returns it, when it is kept */
+  async function stop(): Promise<Take | null> {
+    if (state.value === 'counting') {
+      leaveCountdown()
+      return null
+    }
+    if ((state.value !== 'running' && state.value !== 'paused') || !live) return null
     await writingDone()
     state.value = 'settling'
     clearInterval(timer)
+    // What the camera's coder still holds is handed on while the clock stands.
+    recorder.value!.pause(performance.now())
+    await camera.rest()
     unplug()
     old?.pause()
     if (kind.value === 'practice') {
       tellPractice(recorder.value!)
-      return reset()
+      reset()
+      return null
     }
     try {
       const done = await live.finish()
       await folios.takeDone(done.take, done.ledger)
+      live.release()
+      reset()
+      return done.take
     }
     catch (error) {
       notices.tell(error, 'finishing the take')
       state.value = 'paused'
-      return
+      return null
     }
-    live.release()
-    reset()
   }
 
   function tellPractice(done: TakeRecorder) {
@@ -340,12 +357,13 @@ export const useRecording = defineStore('recording', () => {
     live = null
     recorder.value = null
     state.value = 'rest'
-    settling.value = [...settling.value, before.question.id]
+    const of = before.question!
+    settling.value = [...settling.value, of.id]
     const settled = before.finish().then(async ({ take, ledger }) => {
       await folios.takeDone(take, ledger)
       before.release()
-    }).catch((error: unknown) => notices.tell(error, `finishing the take of question ${before.question.number}`))
-      .finally(() => { settling.value = settling.value.filter(id => id !== before.question.id) })
+    }).catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
+      .finally(() => { settling.value = settling.value.filter(id => id !== of.id) })
     await arrive()
     await start(question, frame, { kind: 'plain' }, settings.remembered.nextCountdown)
     void settled
@@ -369,12 +387,14 @@ export const useRecording = defineStore('recording', () => {
     recorder.value = null
     elapsed.value = 0
     warnings.value = []
+    cameraWarning.value = null
+    void camera.rest()
     state.value = 'rest'
     changes.value++
   }
 
   return {
-    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, room, kind, microphones, recorder, changes, settling, chosen, active,
+    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, cameraWarning, room, kind, microphones, recorder, changes, settling, chosen, active,
     findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
   }
 })

@@ -1,10 +1,11 @@
 import type { FigureKind } from '#core/figures'
-import type { Notation, Paper, TextMark } from '#core/folio'
+import type { Corner, Notation, Paper, Portrait, TextMark } from '#core/folio'
 import type { GuideKind } from '#core/guides'
 import type { PenRole } from '#core/ink'
+import type { Press } from '#core/take'
 
-/** What the button on a pen's barrel does while it is held. */
-export type PenButton = 'pointer' | 'eraser' | 'straight' | 'step'
+/** What the button on a pen's barrel does: while it is held and the pen writes, or when the pen taps with it. */
+export type PenButton = 'pointer' | 'eraser' | 'straight' | Press
 
 /** What the application remembers of how she works, in this browser. */
 export const useSettings = defineStore('settings', () => {
@@ -13,6 +14,7 @@ export const useSettings = defineStore('settings', () => {
     container: 'mp4' as 'mp4' | 'webm', width: 1280, mode: 'on-change' as 'steady' | 'on-change', calm: false, sampleOffered: false, sheet: 'formulas', paper: 'squared' as Paper, darkPaper: false, simulatedText: '3x − 4 = 17\nx = 7',
     penSize: 1, eraser: 'strokes' as 'strokes' | 'pieces', steady: 0.4, follow: true, textMark: 'band' as TextMark, notation: 'maths' as Notation, byHand: false, letters: 13,
     guide: 'subtract' as GuideKind, figure: 'axes' as FigureKind, toScale: false, reason: '', optionTap: 'out' as 'out' | 'answer' | 'kept', penButton: 'pointer' as PenButton, signs: false, autoSteps: false, nextCountdown: 0, turnSeconds: 60, turnHold: 5,
+    camera: '', portraitShape: 'circle' as Portrait['shape'], portraitCorner: 'bottom-right' as Corner, portraitSize: 0.28,
   }, { mergeDefaults: true })
   return { remembered }
 })

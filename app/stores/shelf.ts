@@ -1,4 +1,4 @@
-import { newFolio, Trouble, type Folio, type Ledger, type Take } from '#core/folio'
+import { newFolio, putClip, Trouble, type Folio, type Ledger, type Take } from '#core/folio'
 import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
 import { sweepFiles } from '../data/files'
 import { isHeld, takeLock } from '../data/locks'
@@ -24,6 +24,7 @@ export const useShelf = defineStore('shelf', () => {
   const ready = ref(false)
   const notices = useNotices()
   const settings = useSettings()
+  const camera = useCamera()
 
   /** Reads the shelf; the first time in demo mode, the sample folio is put on it. */
   async function load(demo: boolean) {
@@ -61,21 +62,24 @@ export const useShelf = defineStore('shelf', () => {
     await during('Putting the take together', async () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       const settled = await settleTake(take)
-      const ledger = ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId))
+      const ledger = take.clip ? null : ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId))
+      if (ledger && settled.camera) ledger.portrait ??= camera.portrait
       const open = useFolio()
       if (open.folio?.id === take.folioId) await open.takeDone(settled, ledger)
-      else await giveLedger(take, ledger)
+      else await giveTake(take, ledger)
       await putTake(settled)
     })
     await reload()
   }
 
-  /** Makes a take that of its question, in a folio that is not open here. */
-  async function giveLedger(take: Take, ledger: Ledger) {
+  /** Makes a take that of its question, or a clip that of its place, in a folio that is not open here. */
+  async function giveTake(take: Take, ledger: Ledger | null) {
     const folio = await loadFolio(take.folioId)
-    const question = folio?.questions.find(q => q.id === take.questionId)
-    if (!folio || !question) return
-    putInUse(question, ledger)
+    if (!folio) return
+    const question = folio.questions.find(q => q.id === take.questionId)
+    if (take.clip) putClip(folio, take)
+    else if (question && ledger) putInUse(question, ledger)
+    else return
     await saveFolio({ ...folio, updatedAt: new Date().toISOString() })
   }
 

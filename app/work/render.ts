@@ -1,13 +1,12 @@
 import { z } from 'zod'
-import { captionsOf } from '#core/captions'
-import { Cut, type Chapter } from '#core/cut'
-import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
-import { fileName, questionFileNames, type FrameMode } from '#core/publish'
+import { Cut } from '#core/cut'
+import { newId, questionName, Trouble, type Clips, type Folio, type Question, type Take } from '#core/folio'
+import { fileName, partsOf, questionFileNames, sequenceOf, type FrameMode } from '#core/publish'
 import { moveLog, type TakeEvent } from '#core/take'
-import { CONTAINERS, RenderProgress, RenderResult, type Container, type RenderPiece } from '../../workers/render/job'
+import { CONTAINERS, RenderProgress, RenderResult, type ClipPiece, type Container, type RenderPiece } from '../../workers/render/job'
 import type { Publication } from '../data/publications'
 import { loadDocument } from '../data/folios'
-import { loadSound, readLog } from '../data/takes'
+import { loadCamera, loadSound, readLog } from '../data/takes'
 import { pictureOfFrame } from '../paper/pageStore'
 import { newRenderRunner } from './workers'
 
@@ -22,9 +21,10 @@ export async function possibleContainers(): Promise<Container[]> {
   finally { runner.close() }
 }
 
-/** What a question's video is made from; changes with every change of its steps. */
-export function madeFrom(questions: readonly Question[]): string {
-  return JSON.stringify(questions.map(q => [q.id, q.number, q.title, q.ledger]))
+/** What a video of questions is made from, and (that of the whole folio) of which clips; changes with every change of their steps. */
+export function madeFrom(questions: readonly Question[], clips: Clips = {}): string {
+  // A video of before there were clips stays what it is.
+  return JSON.stringify(questions.map(q => [q.id, q.number, q.title, q.ledger, ...Object.keys(q.clips).length ? [q.clips] : []]).concat(Object.keys(clips).length ? [['', clips]] : []))
 }
 
 /** Questions whose video says what the folio says now. */
@@ -46,10 +46,11 @@ export async function renderQuestions(folio: Folio, takes: readonly Take[], ques
   const cuts = recorded.map(({ question, take }) => new Cut(question.ledger!, take.durationMs))
   const empty = recorded.find((_, i) => cuts[i]!.duration === 0)
   if (empty) throw new Trouble('nothing-left', `Every step of ${questionName(empty.question)} is struck out.`, 'The take is untouched.', 'Bring back at least one step on the Proof screen.')
-  const chapters = whole ? wholeChapters(questions, cuts) : cuts[0]!.chapters()
+  const parts = partsOf(folio, recorded.map(({ question }, i) => ({ question, cut: cuts[i]! })), whole, takeId => takes.find(t => t.id === takeId)?.durationMs ?? null)
+  const { chapters, captions, turns } = sequenceOf(parts)
   const title = whole ? folio.title : questionName(questions[0]!)
-  const pieces: RenderPiece[] = []
-  for (const { question, take } of recorded) pieces.push(await pieceOf(folio, question, take, size.width))
+  const pieces: (RenderPiece | ClipPiece)[] = []
+  for (const part of parts) pieces.push(part.kind === 'clip' ? await clipOf(part.takeId, part.duration) : await pieceOf(folio, part.question, takeOf(part.question, takes), size.width))
   const runner = newRenderRunner()
   try {
     const id = newId()
@@ -60,7 +61,7 @@ export async function renderQuestions(folio: Folio, takes: readonly Take[], ques
     return {
       id, folioId: folio.id, questionId: whole ? null : questions[0]!.id, createdAt: new Date().toISOString(), file: result.file,
       name: `${base}.${options.container}`, mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm', bytes: result.bytes, durationMs: Math.round(result.durationMs),
-      size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions: captionsInOrder(cuts), turns: whole ? [] : cuts[0]!.turns(), made: madeFrom(questions),
+      size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions, turns, made: madeFrom(questions, whole ? folio.clips : {}),
     }
   }
   finally { runner.close() }
@@ -91,29 +92,17 @@ async function pieceOf(folio: Folio, question: Question, take: Take, width: numb
   }
   const placed = new Set(events.flatMap(e => (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : []))
   const documents = (await Promise.all([...placed].map(async id => ({ id, picture: await loadDocument(id) })))).flatMap(({ id, picture }) => picture ? [{ id, picture }] : [])
+  const track = question.ledger!.portrait ? await loadCamera(take.id) : null
   return {
     views, documents, events,
     ledger: toPlain(question.ledger!), takeDuration: take.durationMs, sound: (await loadSound(take.id))?.blob ?? null,
+    camera: track && { track, gaps: toPlain(take.camera?.gaps ?? []) },
   }
+}
+
+async function clipOf(takeId: string, duration: number): Promise<ClipPiece> {
+  return { clip: await loadCamera(takeId), duration, sound: (await loadSound(takeId))?.blob ?? null }
 }
 
 /** A copy without the interface's watchers, which cannot be sent to a worker. */
 const toPlain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
-
-function wholeChapters(questions: readonly Question[], cuts: readonly Cut[]): Chapter[] {
-  let t = 0
-  return questions.map((q, i) => {
-    const chapter = { t, title: questionName(q) }
-    t += cuts[i]!.duration
-    return chapter
-  })
-}
-
-function captionsInOrder(cuts: readonly Cut[]) {
-  let offset = 0
-  return cuts.flatMap((cut) => {
-    const cues = captionsOf(cut).map(c => ({ ...c, from: c.from + offset, to: c.to + offset }))
-    offset += cut.duration
-    return cues
-  })
-}

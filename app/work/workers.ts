@@ -6,8 +6,10 @@ let files: JobRunner | undefined
 let questions: JobRunner | undefined
 let photo: JobRunner | undefined
 let typesetting: JobRunner | undefined
+let track: JobRunner | undefined
 
 export const soundRunner = () => sound ??= new JobRunner(new Worker(new URL('../../workers/sound.worker.ts', import.meta.url), { type: 'module' }))
+export const trackRunner = () => track ??= new JobRunner(new Worker(new URL('../../workers/track.worker.ts', import.meta.url), { type: 'module' }))
 /** The picture library is large; it is loaded when the first photo is straightened. */
 export const photoRunner = () => photo ??= new JobRunner(new Worker(new URL('../../workers/photo.worker.ts', import.meta.url), { type: 'module' }))
 /** The typesetter is large; it is loaded when Solve is opened. */

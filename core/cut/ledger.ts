@@ -33,18 +33,20 @@ export function ledgerOf(takeId: string, events: readonly TakeEvent[], durationM
   return { takeId, steps: [...old, ...steps], turns }
 }
 
-/** The ledger of a question's finished take. A retake keeps the steps, and the pauses for the student, of what it goes on after. */
+/** The ledger of a question's finished take. A retake keeps the steps, the pauses for the student and the portrait's place of what it goes on after. */
 export function ledgerOfTake(take: Pick<Take, 'id' | 'durationMs' | 'after'>, events: readonly TakeEvent[], question: Pick<Question, 'ledger' | 'shelved'> | undefined): Ledger {
   const { after } = take
   const parent = after && [question?.ledger, ...question?.shelved ?? []].find(l => l?.takeId === after.takeId)
   if (!parent) return ledgerOf(take.id, events, take.durationMs)
   const made = ledgerOf(take.id, events, take.durationMs, { steps: parent.steps, t: after.t })
-  return { ...made, turns: [...parent.turns.filter(t => t.t <= after.t), ...made.turns.filter(t => t.t > after.t)] }
+  return { ...made, turns: [...parent.turns.filter(t => t.t <= after.t), ...made.turns.filter(t => t.t > after.t)], ...portraitOf(parent) }
 }
+
+const portraitOf = ({ portrait }: Ledger) => portrait ? { portrait } : {}
 
 /** The steps of one take for another that has the same course: its ink talked over, or its sound written over. */
 export function newSteps(ledger: Ledger, take: Pick<Take, 'id' | 'durationMs'>): Ledger {
-  return { takeId: take.id, steps: ledger.steps.filter(s => s.t < take.durationMs).map(s => ({ ...s, id: newId() })), turns: ledger.turns.filter(t => t.t < take.durationMs).map(t => ({ ...t, id: newId() })) }
+  return { takeId: take.id, steps: ledger.steps.filter(s => s.t < take.durationMs).map(s => ({ ...s, id: newId() })), turns: ledger.turns.filter(t => t.t < take.durationMs).map(t => ({ ...t, id: newId() })), ...portraitOf(ledger) }
 }
 
 /** Puts a ledger in use; the one of another take that was in use is kept beside it. */

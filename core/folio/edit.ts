@@ -1,7 +1,7 @@
 import type { Box } from './basics'
 import { clamp, unionOf } from './frame'
 import { afterSpace, afterTurn } from './layout'
-import { newId, newQuestion, type Folio, type Part, type Question } from './model'
+import { newId, newQuestion, type Folio, type Part, type Question, type Take } from './model'
 import type { Page, Patch, Space } from './page'
 
 /** Everything of a question or folio that has a place on a page, to be moved along with it. */
@@ -202,4 +202,10 @@ export function addPatch(folio: Folio, pageId: string, patch: Omit<Patch, 'id'>)
 /** What the author of the sheet should know, one line a patch. */
 export function patchList(folio: Folio): { page: number, before: string, text: string, id: string }[] {
   return folio.pages.flatMap((p, i) => p.patches.map(patch => ({ page: i + 1, before: patch.before, text: patch.text, id: patch.id })))
+}
+
+/** Puts a finished clip in its place, of its question or of the folio; the words that are said in the one before are not its own. */
+export function putClip(folio: Folio, take: Pick<Take, 'id' | 'questionId' | 'clip'>): void {
+  const of = take.questionId === folio.id ? folio : folio.questions.find(q => q.id === take.questionId)
+  if (of && take.clip) of.clips[take.clip] = { takeId: take.id, said: '' }
 }

@@ -12,6 +12,8 @@ const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, un
   2: old => ({ ...old, schema: 3 }),
   // Ledgers got pauses for the student, questions the ledgers of their other takes and notes, logs going back: what is new has a default.
   3: old => ({ ...old, schema: 4 }),
+  // Takes got a camera's track, ledgers its picture's place, questions and folios clips: what is new has a default.
+  4: old => ({ ...old, schema: 5 }),
 }
 
 /**

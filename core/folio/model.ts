@@ -6,7 +6,7 @@ import { HeldLine } from './thing'
 export { Box } from './basics'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 4
+export const FOLIO_SCHEMA = 5
 
 /** Width over height of every frame and video. */
 export const FRAME_RATIO = 16 / 9
@@ -33,8 +33,16 @@ export type Step = z.infer<typeof Step>
 export const Turn = z.object({ id, t: z.number().int().nonnegative(), seconds: z.number().int().positive().max(3600), hold: z.number().int().nonnegative().max(600) })
 export type Turn = z.infer<typeof Turn>
 
-/** The ordered steps of a question, of one take, and where students are asked to try. */
-export const Ledger = z.object({ takeId: id, steps: z.array(Step).max(2000), turns: z.array(Turn).max(500).default([]) })
+export const PORTRAIT_SHAPES = ['circle', 'square', 'wide'] as const
+export const CORNERS = ['top-left', 'top-right', 'bottom-left', 'bottom-right'] as const
+export type Corner = typeof CORNERS[number]
+
+/** The camera's picture in the frame: its shape, the corner it stands in while nothing else is there, and its height as a share of the frame's. */
+export const Portrait = z.object({ shape: z.enum(PORTRAIT_SHAPES), corner: z.enum(CORNERS), size: finite.min(0.15).max(0.5) })
+export type Portrait = z.infer<typeof Portrait>
+
+/** The ordered steps of a question, of one take, where students are asked to try, and how the camera's picture is shown; without that, it is not. */
+export const Ledger = z.object({ takeId: id, steps: z.array(Step).max(2000), turns: z.array(Turn).max(500).default([]), portrait: Portrait.optional() })
 export type Ledger = z.infer<typeof Ledger>
 
 const marks = finite.min(0).max(999).nullable().default(null)
@@ -46,6 +54,14 @@ export type Part = z.infer<typeof Part>
 /** One lettered choice of a question. */
 export const Option = z.object({ id, label: line(12), text: line(500).default(''), place: z.object({ pageId: id, box: Box }).nullable().default(null) })
 export type Option = z.infer<typeof Option>
+
+/** A clip of the teacher, recorded as a take of its own: before (opening) or after (end) what it belongs to. `said` are its words, for captions. */
+export const Clip = z.object({ takeId: id, said: line(2000).default('') })
+export type Clip = z.infer<typeof Clip>
+export const CLIP_PLACES = ['opening', 'end'] as const
+export type ClipPlace = typeof CLIP_PLACES[number]
+export const Clips = z.object({ opening: Clip.optional(), end: Clip.optional() })
+export type Clips = z.infer<typeof Clips>
 
 /** Where the problem stays in sight while the work is elsewhere. */
 export const SIGHTS = ['off', 'above', 'beside'] as const
@@ -74,6 +90,7 @@ export const Question = z.object({
   notes: line(5000).default(''),
   /** Prepared working, in the order in which it is revealed. */
   held: z.array(HeldLine).max(200).default([]),
+  clips: Clips.default({}),
 })
 export type Question = z.infer<typeof Question>
 
@@ -99,6 +116,7 @@ export const Folio = z.object({
   instructions: z.array(Instruction).max(500).default([]), plan: Plan.default(emptyPlan),
   /** Target time for one mark, in minutes. */
   minutesAMark: finite.positive().max(60).default(1),
+  clips: Clips.default({}),
 })
 export type Folio = z.infer<typeof Folio>
 
@@ -114,6 +132,10 @@ export const Take = z.object({
   frame: Frame, microphone: line(200), pen: line(200), gaps: z.array(Gap).default([]),
   /** A retake: it goes on after the first `t` ms of another take. */
   after: z.object({ takeId: id, t: z.number().int().nonnegative() }).optional(),
+  /** The camera's track, where there is one: its size in pixels, and where it has no picture, take ms. */
+  camera: z.object({ width: z.number().int().positive(), height: z.number().int().positive(), gaps: z.array(Gap).default([]) }).optional(),
+  /** A clip of the teacher instead of a solution; `questionId` is the folio's id where it belongs to the whole folio. */
+  clip: z.enum(CLIP_PLACES).optional(),
 })
 export type Take = z.infer<typeof Take>
 
@@ -130,7 +152,7 @@ export function newQuestion(number: string, pageId: string, box: Box): Question 
 /** An empty folio. */
 export function newFolio(title: string, now = new Date()): Folio {
   const at = now.toISOString()
-  return { schema: FOLIO_SCHEMA, id: newId(), title, course: '', author: '', createdAt: at, updatedAt: at, documents: [], pages: [], questions: [], instructions: [], plan: emptyPlan(), minutesAMark: 1 }
+  return { schema: FOLIO_SCHEMA, id: newId(), title, course: '', author: '', createdAt: at, updatedAt: at, documents: [], pages: [], questions: [], instructions: [], plan: emptyPlan(), minutesAMark: 1, clips: {} }
 }
 
 /** Where a question is on its way to students; `takes` are the folio's takes, `published` the ids of rendered questions. */

@@ -4,7 +4,7 @@ import { chapterCues, writeVtt } from '../captions/vtt'
 import { Cut } from '../cut/cut'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio } from '../folio/migrate'
-import { FOLIO_SCHEMA, Take, type Folio, type Ledger } from '../folio/model'
+import { FOLIO_SCHEMA, Take, type Clips, type Folio, type Ledger } from '../folio/model'
 import { ENDINGS, type Page, type SourceDocument } from '../folio/page'
 import type { Thing } from '../folio/thing'
 import { Trouble } from '../folio/trouble'
@@ -18,7 +18,7 @@ export const SOUND_FORMATS = { flac: 'audio/flac', ogg: 'audio/ogg', wav: 'audio
 type SoundEnding = keyof typeof SOUND_FORMATS
 
 /** A take with everything that was recorded. */
-export interface WholeTake { take: Take, events: TakeEvent[], sound: Blob | null }
+export interface WholeTake { take: Take, events: TakeEvent[], sound: Blob | null, camera?: Blob | null }
 export interface WholeFolio { folio: Folio, documents: Map<string, Blob>, takes: WholeTake[] }
 
 /** The log as a file: strokes stand in the ink file and are named here in their place. */
@@ -27,7 +27,7 @@ const Filed = z.object({ format: z.literal('orthograph-folio'), schema: z.number
 
 /**
  * The files of a folio file, a zip of open formats: `folio.json`, the original PDFs and pictures, and for each take its ink (InkML),
- * its log (JSON), its sound and, for the take in use, steps and captions (WebVTT).
+ * its log (JSON), its sound, the camera's track (WebM) and, for the take in use, steps and captions (WebVTT).
  */
 export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile[] {
   const files: ArchiveFile[] = [
@@ -37,11 +37,12 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
     const data = documents.get(doc.id)
     if (data) files.push({ path: pathOf(doc), data, store: true })
   }
-  for (const { take, events, sound } of takes) {
+  for (const { take, events, sound, camera } of takes) {
     const at = `takes/${take.id}`
     files.push({ path: `${at}/ink.inkml`, data: writeInkml(events.flatMap(inkOf)) })
     files.push({ path: `${at}/log.json`, data: JSON.stringify(events.map(e => e.type === 'stroke' ? { type: 'trace', id: e.id, t: e.t, size: e.size } : e)) })
     if (sound) files.push({ path: `${at}/sound.${endingOf(sound.type)}`, data: sound, store: true })
+    if (camera) files.push({ path: `${at}/camera.webm`, data: camera, store: true })
     const ledger = folio.questions.find(q => q.ledger?.takeId === take.id)?.ledger
     if (ledger) {
       const cut = new Cut(ledger, take.durationMs)
@@ -107,7 +108,10 @@ export async function readFolioFile(file: Blob, name: string): Promise<WholeFoli
       return { type: 'stroke', t: e.t, ...stroke, ...(e.size === undefined ? {} : { size: e.size }) }
     })
     const ending = (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => archive.has(`${at}/sound.${e}`))
-    takes.push({ take, events, sound: ending ? await archive.blob(`${at}/sound.${ending}`, SOUND_FORMATS[ending]) : null })
+    takes.push({
+      take, events, sound: ending ? await archive.blob(`${at}/sound.${ending}`, SOUND_FORMATS[ending]) : null,
+      camera: archive.has(`${at}/camera.webm`) ? await archive.blob(`${at}/camera.webm`, 'video/webm') : null,
+    })
   }
   return { folio, documents, takes }
 }
@@ -117,19 +121,20 @@ export function withNewIds(whole: WholeFolio, newId: () => string): WholeFolio {
   const folioId = newId()
   const takeIds = new Map(whole.takes.map(t => [t.take.id, newId()]))
   const ledger = (l: Ledger): Ledger => ({ ...l, takeId: takeIds.get(l.takeId) ?? l.takeId })
+  const clips = (c: Clips): Clips => JSON.parse(JSON.stringify(c), (key, value: unknown) => key === 'takeId' ? takeIds.get(String(value)) ?? value : value) as Clips
   const thing = (t: Thing): Thing => t.kind === 'picture' ? { ...t, documentId: docIds.get(t.documentId) ?? t.documentId } : t
   const docIds = new Map(whole.folio.documents.map(d => [d.id, newId()]))
   return {
     folio: {
-      ...whole.folio, id: folioId,
+      ...whole.folio, id: folioId, clips: clips(whole.folio.clips),
       documents: whole.folio.documents.map(d => ({ ...d, id: docIds.get(d.id)! })),
       pages: whole.folio.pages.map(p => 'documentId' in p ? { ...p, documentId: docIds.get(p.documentId) ?? p.documentId, ...(p.kind === 'image' && p.original ? { original: docIds.get(p.original) ?? p.original } : {}) } as Page : p),
-      questions: whole.folio.questions.map(q => ({ ...q, ledger: q.ledger && ledger(q.ledger), shelved: q.shelved.map(ledger), held: q.held.map(h => ({ ...h, thing: thing(h.thing) })) })),
+      questions: whole.folio.questions.map(q => ({ ...q, clips: clips(q.clips), ledger: q.ledger && ledger(q.ledger), shelved: q.shelved.map(ledger), held: q.held.map(h => ({ ...h, thing: thing(h.thing) })) })),
     },
     documents: new Map([...whole.documents].map(([id, blob]) => [docIds.get(id) ?? id, blob])),
     takes: whole.takes.map(t => ({
       ...t, events: t.events.map(e => e.type === 'place' || e.type === 'change' ? { ...e, thing: thing(e.thing) } : e),
-      take: { ...t.take, id: takeIds.get(t.take.id)!, folioId, ...(t.take.after ? { after: { ...t.take.after, takeId: takeIds.get(t.take.after.takeId) ?? t.take.after.takeId } } : {}) },
+      take: { ...t.take, id: takeIds.get(t.take.id)!, folioId, ...(t.take.questionId === whole.folio.id ? { questionId: folioId } : {}), ...(t.take.after ? { after: { ...t.take.after, takeId: takeIds.get(t.take.after.takeId) ?? t.take.after.takeId } } : {}) },
     })),
   }
 }

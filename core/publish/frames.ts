@@ -1,4 +1,5 @@
 import type { Cut } from '../cut/cut'
+import type { Stretch } from '../take/board'
 
 /** When pictures are made: at a steady rate, or only when the picture changes. */
 export type FrameMode = 'steady' | 'on-change'
@@ -9,6 +10,8 @@ export const STEADY_RATE = 30
 export const CHANGE_RATE = 12
 /** Pictures a second while the view moves; a multiple of the rate for ink. */
 export const MOVE_RATE = 36
+/** Pictures a second while the camera's picture is shown; a multiple of the rate for ink. */
+export const CAMERA_RATE = 24
 /** The picture is repeated at least this often, ms: one very long frame makes players seek wrongly. */
 export const REPEAT_MS = 1000
 /** Key frames come at least this often, ms. */
@@ -22,12 +25,14 @@ export interface FrameTime { t: number, duration: number, key: boolean, fresh: b
  * @param changes take times (ms, ascending) at which the board changes
  * @param moves take times (ms, ascending) at which the whole view moves, which needs more pictures than ink does
  * @param keys cut times (ms) that need a key frame: chapter starts
+ * @param alive stretches of the take in which the camera's picture is shown, which changes all the time
  */
-export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode, keys: readonly number[], moves: readonly number[] = []): FrameTime[] {
-  const tick = 1000 / (mode === 'steady' ? STEADY_RATE : moves.length ? MOVE_RATE : CHANGE_RATE)
+export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode, keys: readonly number[], moves: readonly number[] = [], alive: readonly Stretch[] = []): FrameTime[] {
+  const tick = 1000 / (mode === 'steady' ? STEADY_RATE : alive.length ? CAMERA_RATE : moves.length ? MOVE_RATE : CHANGE_RATE)
   const ticks = Math.max(1, Math.ceil(cut.duration / tick - 1e-6))
   const changed = changedTicks(cut, changes, tick, ticks)
   const moving = changedTicks(cut, moves, tick, ticks)
+  for (const i of aliveTicks(cut, alive, tick, ticks)) changed[i] = moving[i] = 1
   let waiting = false
   const keyTicks = new Set(keys.map(k => Math.min(ticks - 1, Math.ceil(k / tick - 1e-6))))
   const out: FrameTime[] = []
@@ -62,6 +67,17 @@ function changedTicks(cut: Cut, changes: readonly number[], tick: number, ticks:
     else for (let i = lowerBound(changes, piece.from); i < changes.length && changes[i]! < piece.from + piece.ms; i++) mark(piece.at + changes[i]! - piece.from)
   }
   return changed
+}
+
+/** The ticks at which a stretch of `alive` is running; where the video holds still, so does the camera's picture. */
+function* aliveTicks(cut: Cut, alive: readonly Stretch[], tick: number, ticks: number): Generator<number> {
+  for (const piece of cut.pieces) {
+    if (piece.turn) continue
+    for (const s of alive) {
+      const from = piece.at + Math.max(0, s.from - piece.from), to = piece.at + Math.min(piece.ms, s.to - piece.from)
+      for (let i = Math.ceil(from / tick - 1e-6); i < ticks && i * tick < to; i++) yield i
+    }
+  }
 }
 
 function lowerBound(sorted: readonly number[], value: number): number {

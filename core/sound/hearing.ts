@@ -105,6 +105,24 @@ export class HearingTest {
 /** One line of the check before a take. */
 export interface Finding { id: string, state: 'holds' | 'warns' | 'fails', says: string, mend: string }
 
+const HEADSET = /headset|headphone|hands-?free|earbud|lavalier|usb|wireless|bluetooth/i
+const BUILT_IN = /built-?in|internal|array|default|integrated/i
+const LOOPBACK = /monitor of|stereo mix|loopback|what u hear/i
+
+/**
+ * Whether a microphone is the one that is meant, by the names that devices give themselves.
+ * @param connected whether it is there; @param chosen whether she chose it herself; @param others names of the others that are connected
+ * @returns null where nothing speaks against it
+ */
+export function deviceFinding(label: string, connected: boolean, chosen: boolean, others: readonly string[]): Finding | null {
+  if (!connected) return { id: 'device', state: 'fails', says: `${label} is not connected.`, mend: 'Plug it in, or choose another one above.' }
+  if (LOOPBACK.test(label)) return { id: 'device', state: 'fails', says: `${label} is what the machine plays, not a microphone.`, mend: 'Choose another one above.' }
+  const better = others.find(o => HEADSET.test(o) && !LOOPBACK.test(o))
+  if (better && BUILT_IN.test(label) && !HEADSET.test(label)) return { id: 'device', state: 'warns', says: `${better} is connected, too.`, mend: 'If you speak into that one, choose it above.' }
+  const other = others.find(o => !LOOPBACK.test(o))
+  return !chosen && other ? { id: 'device', state: 'warns', says: `${label} is listened to; ${other} is connected, too.`, mend: 'Choose the one you speak into.' } : null
+}
+
 /** What is to be said of a microphone: the gravest first; one line that holds where nothing is wrong. */
 export function hearingFindings(h: Hearing): Finding[] {
   const found: Finding[] = []

@@ -10,6 +10,7 @@ import { BoardIndex } from './board'
 import { TakeClock } from './clock'
 import { endOf, type JournalEntry, type StrokeEvent, type TakeEvent } from './events'
 import { History } from './history'
+import { PictureTrack, type CodedPicture, type Picture } from './pictures'
 import { SoundTimeline, type SoundChunk } from './soundTimeline'
 
 /** Going back again this soon after it was done takes the step before, too, ms of the take. */
@@ -21,6 +22,7 @@ type TrailEvent = Extract<TakeEvent, { type: 'trail' }>
 export interface TakeSink {
   journal(seq: number, entries: JournalEntry[]): Promise<void>
   sound(chunks: SoundChunk[]): Promise<void>
+  pictures(seq: number, pictures: Picture[]): Promise<void>
 }
 
 /** One sample of a pen, in page points; `now` is the machine's monotonic time in ms. */
@@ -43,8 +45,11 @@ export class TakeRecorder {
   private readonly history = new History()
   private pendingJournal: JournalEntry[] = []
   private pendingSound: SoundChunk[] = []
+  private pendingPictures: Picture[] = []
   private journalSeq = 0
+  private picturesSeq = 0
   private readonly timeline = new SoundTimeline()
+  private readonly track: PictureTrack
   private writing: { stroke: StrokeEvent | TrailEvent, last: PenSample } | null = null
   private haltedAt = 0
   private ends = 0
@@ -62,6 +67,7 @@ export class TakeRecorder {
   constructor(private readonly sink: TakeSink, first?: Frame, private readonly before: { events: readonly TakeEvent[], t: number, sealed?: boolean } = { events: [], t: 0 }) {
     this.board = new BoardIndex([], [], first)
     this.clock = new TakeClock(before.t)
+    this.track = new PictureTrack(this.clock)
     for (const event of before.events) {
       this.add(event)
       if (event.type === 'step') this.boundAt(event.t)
@@ -106,7 +112,6 @@ export class TakeRecorder {
   async stop(now: number): Promise<number> {
     this.penUp()
     this.clock.halt(now)
-    this.pendingSound.push(...this.timeline.finish())
     await this.flush()
     return this.time(now)
   }
@@ -275,6 +280,12 @@ export class TakeRecorder {
     }
   }
 
+  /** Takes in a coded picture of the camera. After a pause they are left out until a key picture. @param capturedAt machine time, ms */
+  picture(picture: CodedPicture, capturedAt: number): void {
+    const placed = this.track.push(picture, capturedAt)
+    if (placed) this.pendingPictures.push(placed)
+  }
+
   /** Writes all that is pending; call it at least twice a second. Pieces that fail are kept, in order. */
   flush(): Promise<void> {
     this.flushing = this.flushing.then(() => this.flushNow())
@@ -282,10 +293,14 @@ export class TakeRecorder {
   }
 
   private async flushNow(): Promise<void> {
+    // Nothing follows a pause that the last pieces would have to wait for.
+    if (this.paused) this.pendingSound.push(...this.timeline.finish())
     const entries = this.pendingJournal
     const chunks = this.pendingSound
+    const pictures = this.pendingPictures
     this.pendingJournal = []
     this.pendingSound = []
+    this.pendingPictures = []
     try {
       if (entries.length) {
         await this.sink.journal(this.journalSeq, entries)
@@ -293,11 +308,14 @@ export class TakeRecorder {
         entries.length = 0
       }
       if (chunks.length) await this.sink.sound(chunks)
+      chunks.length = 0
+      if (pictures.length) await this.sink.pictures(this.picturesSeq++, pictures)
       this.onStored()
     }
     catch (error) {
       this.pendingJournal = [...entries, ...this.pendingJournal]
       this.pendingSound = [...chunks, ...this.pendingSound]
+      this.pendingPictures = [...pictures, ...this.pendingPictures]
       this.onTrouble(asTrouble(error, 'storing the take'))
     }
   }
@@ -305,9 +323,12 @@ export class TakeRecorder {
   /** Sound that is not on disk yet, in order. */
   get waitingSound(): readonly SoundChunk[] { return this.pendingSound }
 
+  /** Pictures of the camera that are not on disk yet, in order. */
+  get waitingPictures(): readonly Picture[] { return this.pendingPictures }
+
   /** What is not on disk yet. */
-  get unsaved(): { entries: number, chunks: number } {
-    return { entries: this.pendingJournal.length, chunks: this.pendingSound.length }
+  get unsaved(): { entries: number, chunks: number, pictures: number } {
+    return { entries: this.pendingJournal.length, chunks: this.pendingSound.length, pictures: this.pendingPictures.length }
   }
 
   private add(event: TakeEvent) {

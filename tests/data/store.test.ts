@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { db } from '../../app/data/db'
 import { listFolios, loadFolio, loadWholeFolio, removeFolio, saveFolio, saveFolioWithDocuments, storeWholeFolio } from '../../app/data/folios'
-import { loadSound, putTake, readLog, removeTake, soundChunks, storedDuration, storeSound, takesOfFolio, takeSink, unfinishedTakes } from '../../app/data/takes'
+import { cameraPictures, loadCamera, loadSound, putTake, readLog, removeTake, soundChunks, storedDuration, storeSettled, takesOfFolio, takeSink, unfinishedTakes } from '../../app/data/takes'
 import { TakeRecorder } from '../../core/take'
 import type { Take } from '../../core/folio'
 import { folio, question } from '../support/make'
@@ -46,10 +46,11 @@ describe('folios in the store', () => {
     expect(await db.folios.count()).toBe(3)
   })
   it('come back whole from a file, and go whole into one', async () => {
-    await storeWholeFolio({ folio: folio(), documents: new Map([['d1', new Blob(['x'])]]), takes: [{ take: take('t1', 'whole'), events: [{ type: 'step', t: 5, id: 's' }], sound: new Blob(['snd']) }] }, new Map([['t1', new Uint8Array([9])]]))
+    await storeWholeFolio({ folio: folio(), documents: new Map([['d1', new Blob(['x'])]]), takes: [{ take: take('t1', 'whole'), events: [{ type: 'step', t: 5, id: 's' }], sound: new Blob(['snd']), camera: new Blob(['cam']) }] }, new Map([['t1', new Uint8Array([9])]]))
     const back = await loadWholeFolio((await loadFolio('f1'))!)
     expect(back.takes.map(t => [t.take.id, t.events])).toEqual([['t1', [{ type: 'step', t: 5, id: 's' }]]])
     expect([...(await loadSound('t1'))!.peaks]).toEqual([9])
+    expect((await loadCamera('t1'))!.size).toBe(3)
   })
 })
 
@@ -88,12 +89,36 @@ describe('takes in the store', () => {
     await putTake(take('t1'))
     await record('t1', 1000, true)
     expect(await db.chunks.count()).toBeGreaterThan(0)
-    await storeSound({ ...take('t1', 'whole'), gaps: [{ from: 1, to: 90 }] }, new Blob(['flac']), new Uint8Array([1, 2]))
+    await storeSettled({ ...take('t1', 'whole'), gaps: [{ from: 1, to: 90 }] }, new Blob(['flac']), new Uint8Array([1, 2]), null)
     expect(await db.chunks.count()).toBe(0)
     expect(await takesOfFolio('f1')).toMatchObject([{ state: 'whole', gaps: [{ from: 1, to: 90 }] }])
     expect(await unfinishedTakes()).toEqual([])
     await removeTake('t1')
     expect(await loadSound('t1')).toBeNull()
+  })
+  it('keep the pictures of a camera in order; after a damaged piece they go on where one stands on its own', async () => {
+    const sink = takeSink('t1')
+    const picture = (t: number, key = false) => ({ t, key, data: new Uint8Array([t / 40, 7, t % 3]) })
+    for (let seq = 0; seq < 4; seq++) await sink.pictures(seq, [0, 40, 80].map(ms => picture(seq * 120 + ms, seq !== 2 ? ms === 40 : false)))
+    const seen = async () => {
+      const times: number[] = []
+      for await (const pictures of cameraPictures('t1')) {
+        for (const p of pictures) expect([...p.data]).toEqual([...picture(p.t).data])
+        times.push(...pictures.map(p => p.t))
+      }
+      return times
+    }
+    expect(await seen()).toEqual(Array.from({ length: 12 }, (_, i) => i * 40))
+    const row = (await db.pictures.get(['t1', 1]))!
+    new Uint8Array(row.data)[4]! ^= 1
+    await db.pictures.put(row)
+    expect(await seen()).toEqual([0, 40, 80, 400, 440])
+    expect(await storedDuration('t1')).toBe(440)
+    await putTake(take('t1'))
+    await storeSettled(take('t1', 'whole'), new Blob(['flac']), new Uint8Array(), new Blob(['webm']))
+    expect([await db.pictures.count(), (await loadCamera('t1'))!.size]).toEqual([0, 4])
+    await removeTake('t1')
+    expect(await loadCamera('t1')).toBeNull()
   })
   it('without anything recorded have no length', async () => {
     expect(await storedDuration('none')).toBe(0)

@@ -5,7 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { archiveBlob, newFolio } from '../../core/folio'
 import { folioFiles, readFolioFile } from '../../core/publish'
-import { launch, openPage, press, see, startApp, type Running } from '../support/browser'
+import { launch, openPage, press, see, startApp, turnOnCamera, type Running } from '../support/browser'
 import { Downloads } from '../support/downloads'
 import { makeFiles } from '../support/pdfs'
 
@@ -158,8 +158,10 @@ describe('storage', () => {
   it('that is full in the middle of a take: it is said, and the take is whole once there is room again', async () => {
     await remember({ microphone: 'sim:clicks' })
     await go('solve?q=question-6', '[data-part=frame]')
+    await turnOnCamera(page, 'a drawn figure')
+    await page.waitForSelector('[data-part=portrait]')
     await page.keyboard.press('r')
-    await page.waitForSelector('[data-part=taking]')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     await page.evaluate(() => {
       const put = IDBObjectStore.prototype.put
       Object.assign(window, { makeRoom: () => { IDBObjectStore.prototype.put = put } })
@@ -171,6 +173,9 @@ describe('storage', () => {
     const rescued = await (await Downloads.into(browser, join(browser.profile, 'rescued'))).after(() => press(page, 'Save to a file'))
     const whole = await readFolioFile(new Blob([readFileSync(rescued)]), 'rescued')
     expect(whole.takes.map(t => [t.take.state, t.sound?.type])).toEqual([['recovered', 'audio/wav']])
+    expect(whole.takes[0]!.take.camera).toMatchObject({ width: 640, height: 360 })
+    expect(whole.takes[0]!.camera!.size).toBeGreaterThan(5000)
+    expect(whole.folio.questions.find(q => q.id === 'question-6')!.ledger!.portrait!.shape).toBe('circle')
     expect(whole.takes[0]!.sound!.size / 2 / 48).toBeGreaterThan(1000)
     await page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom())
     await page.waitForFunction(() => !document.querySelector('[data-part=room-warning]'))

@@ -24,12 +24,13 @@ const BASES = ['01-Still-to-climb', '02-Height-after-46-minutes', '03-Half-the-p
 
 beforeAll(async () => {
   await exportDemo({ out: out.mp4, container: 'mp4' })
-  await exportDemo({ out: out.webm, container: 'webm' })
+  // The whole folio is joined in the same way in both: once is enough.
+  await exportDemo({ out: out.webm, container: 'webm', whole: false })
 }, 420_000)
 afterAll(() => rmSync(root, { recursive: true, force: true }))
 
 describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
-  const videos = [...BASES, 'Balloon-Day']
+  const videos = kind === 'mp4' ? [...BASES, 'Balloon-Day'] : BASES
   const expected = videos.map((_, i) => i < BASES.length
     ? { duration: cutOf(i).duration, title: questionName(recorded[i]!), chapters: cutOf(i).chapters() }
     : { duration: recorded.reduce((s, _, k) => s + cutOf(k).duration, 0), title: 'Balloon Day', chapters: recorded.map((q, k) => ({ t: recorded.slice(0, k).reduce((s, _, j) => s + cutOf(j).duration, 0), title: questionName(q) })) })
@@ -170,8 +171,8 @@ describe('in a browser', () => {
       await page.$eval('#q2 video', (v, at) => { (v as HTMLVideoElement).currentTime = at; void (v as HTMLVideoElement).play() }, turn.t / 1000 - 0.6)
       await page.waitForSelector('#q2 .turn:not([hidden])')
       expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).paused)).toBe(true)
-      await page.click('#q2 .turn button')
-      expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).currentTime)).toBeGreaterThanOrEqual(turn.to / 1000)
+      await page.$eval('#q2 .turn button', b => (b as HTMLButtonElement).click())
+      await page.waitForFunction((at: number) => (document.querySelector('#q2 video') as HTMLVideoElement).currentTime >= at, {}, turn.to / 1000)
       await page.type('#find', 'bottle holds')
       await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
       expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q4'])

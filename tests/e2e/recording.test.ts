@@ -1,7 +1,12 @@
-import { rmSync } from 'node:fs'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch, openPage, press, see, startApp, type Running } from '../support/browser'
+import { SoundPlacer } from '../../core/sound'
+import { closeDemo, openDemo, openPage, press, see, type Running } from '../support/browser'
+import { soundOf } from '../support/media'
+import { filesIn, rows } from '../support/stored'
 
 /** Recording in the real interface with simulated microphones, some of which fail on purpose. */
 interface Stored { id: string, doc: { questionId: string, durationMs: number, gaps: { from: number, to: number }[], after?: { takeId: string, t: number } } }
@@ -12,18 +17,8 @@ let page: Page & { faults: string[] }
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 const keys = async (...names: string[]) => { for (const name of names) await page.keyboard.press(name as 'Enter') }
 
-beforeAll(async () => {
-  app = await startApp()
-  browser = await launch()
-  page = await openPage(browser, app.origin)
-  await page.goto(app.origin)
-  await page.waitForSelector('[data-part=folio] canvas')
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  if (browser) rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
-  app?.stop()
-})
+beforeAll(async () => { ({ app, browser, page } = await openDemo()) }, 60_000)
+afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number, settings: object) {
   await page.evaluate(s => localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, sampleOffered: true, ...s })), settings)
@@ -39,13 +34,9 @@ async function line(y: number) {
 }
 const taking = () => page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
 const stepsShown = () => page.$$eval('[data-part=take-steps] li', all => all.length)
-const all = <T>(name: string) => page.evaluate((table: string) => new Promise<unknown[]>((resolve) => {
-  const open = indexedDB.open('orthograph')
-  open.onsuccess = () => {
-    const rows = open.result.transaction(table).objectStore(table).getAll()
-    rows.onsuccess = () => { open.result.close(); resolve(rows.result) }
-  }
-}), name) as Promise<T[]>
+const all = <T>(name: string) => rows<T>(page, name)
+/** The recorded pieces that are stored now. */
+const pieces = () => filesIn<{ takeId: string, t0: number, rate: number }>(page, 'chunks', 'pcm')
 async function ledgerOf(question: number) {
   const folio = (await all<Sheet>('folios'))[0]!
   return folio.doc.questions.find(q => q.id === `question-${question}`)!
@@ -130,7 +121,76 @@ describe('during a take', () => {
   })
 })
 
+describe('a machine that slept', () => {
+  it('wakes with the take waiting where it was, and says so; nothing of that time is in it', async () => {
+    await solve(6, { microphone: 'none' })
+    await keys('r')
+    await taking()
+    await line(0.5)
+    await wait(600)
+    // Nothing of the page runs for a while, as in a sleep.
+    await page.evaluate(() => { for (const end = performance.now() + 6500; performance.now() < end;); })
+    await see(page, 'The machine slept for')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Paused'))
+    await keys('p')
+    await taking()
+    await wait(400)
+    await keys('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    const { ledger } = await ledgerOf(6)
+    expect((await all<Stored>('takes')).find(t => t.id === ledger!.takeId)!.doc.durationMs).toBeLessThan(5000)
+  })
+})
+
+describe('a microphone that is gone', () => {
+  it('is exchanged for another one while the take goes on; only the time between is silent', async () => {
+    await solve(6, { microphone: 'sim:unplugged' })
+    await keys('r')
+    await taking()
+    await page.waitForSelector('[data-part=sound-warning][data-fault=lost]', { timeout: 8000 })
+    await page.click('[data-part=sound-warning] button[aria-label="Go on with another microphone"]')
+    await press(page, 'a click every second', '[role=listbox]')
+    await page.waitForFunction(() => !document.querySelector('[data-part=sound-warning]'))
+    await wait(2500)
+    await taking()
+    await keys('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    const { ledger } = await ledgerOf(6)
+    const take = (await all<Stored>('takes')).find(t => t.id === ledger!.takeId)!
+    expect(take.doc.gaps).toHaveLength(1)
+    expect(take.doc.durationMs - take.doc.gaps[0]!.to).toBeGreaterThan(2000)
+  })
+})
+
 describe('after a take', () => {
+  it('the coded sound, read by ffmpeg, has the recorded samples: none lost, none changed', async () => {
+    for (const microphone of ['sim:clicks', 'sim:voice']) {
+      await solve(6, { microphone })
+      await keys('r')
+      await taking()
+      await wait(2500)
+      await keys('p')
+      await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Paused'))
+      await wait(600)
+      const recorded = await pieces()
+      await keys('s')
+      await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+      expect(await pieces()).toEqual([])
+      const take = (await all<Stored>('takes')).find(t => t.id === recorded[0]!.takeId)!
+      const placer = new SoundPlacer(take.doc.durationMs)
+      const pcm = recorded.flatMap(({ t0, rate, bytes }) => placer.push({ t0, rate, pcm: new Int16Array(new Uint8Array(bytes).buffer) }))
+      const samples = [...pcm, ...placer.finish()].flatMap(p => [...p])
+      const file = (await filesIn<{ takeId: string }>(page, 'sounds', 'blob')).find(f => f.takeId === take.id)!
+      expect(file.type).toBe('audio/flac')
+      const folder = mkdtempSync(join(tmpdir(), 'orthograph-sound-'))
+      writeFileSync(join(folder, 'take.flac'), file.bytes)
+      const read = soundOf(join(folder, 'take.flac'))
+      expect(read.length, microphone).toBe(samples.length)
+      expect(read.some(v => Math.abs(v) > 500), microphone).toBe(true)
+      expect(read.findIndex((v, i) => v !== samples[i]), microphone).toBe(-1)
+      rmSync(folder, { recursive: true })
+    }
+  })
   it('a step is recorded anew from its mark: the board stands as it stood there; both takes are kept', async () => {
     await solve(4, { microphone: 'sim:voice' })
     const before = (await ledgerOf(4)).ledger!
@@ -155,6 +215,39 @@ describe('after a take', () => {
     expect(take.doc.durationMs).toBeLessThan(old.doc.durationMs)
     expect(take.doc.gaps).toEqual([])
     expect(shelved.map(l => l.takeId).sort()).toEqual([before.takeId, 'take-4'].sort())
+  })
+  it('takes are compared beside each other, and one is chosen; undo chooses the other again', async () => {
+    await solve(4, { microphone: 'sim:voice' })
+    const { takeId } = (await ledgerOf(4)).ledger!
+    await page.click('[data-part=takes] button[aria-label="Compare the takes"]')
+    await page.waitForSelector('[data-part=take-card]:nth-child(3) canvas')
+    await press(page, 'Play take 1')
+    await page.waitForFunction(() => Number(document.querySelector<HTMLInputElement>('[data-part=take-card] input[type=range]')!.value) > 200)
+    await press(page, 'Use this one', '[data-part=take-card]')
+    await page.waitForFunction(() => document.querySelector('[data-part=take-card]')!.textContent!.includes('in use'))
+    await wait(300)
+    expect((await ledgerOf(4)).ledger!.takeId).toBe('take-4')
+    await keys('Escape')
+    await page.waitForFunction(() => !document.querySelector('[data-part=compare]'))
+    await page.keyboard.down('Control')
+    await keys('z')
+    await page.keyboard.up('Control')
+    await wait(400)
+    expect((await ledgerOf(4)).ledger!.takeId).toBe(takeId)
+  })
+  it('the button of a pen does what the keys do', async () => {
+    await solve(6, { microphone: 'none', penButton: 'step' })
+    await keys('r')
+    await taking()
+    await line(0.5)
+    await wait(600)
+    const f = (await (await page.$('[data-part=frame]'))!.boundingBox())!
+    const client = await page.createCDPSession()
+    // The tip touches while the barrel's button is held: browsers call that the second button.
+    for (const type of ['mousePressed', 'mouseReleased'] as const) await client.send('Input.dispatchMouseEvent', { type, x: f.x + 80, y: f.y + 200, button: 'right', buttons: type === 'mousePressed' ? 2 : 0, clickCount: 1, pointerType: 'pen', force: 0.5 })
+    await page.waitForFunction(() => document.querySelectorAll('[data-part=take-steps] li').length === 2)
+    await keys('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
   })
   it('its ink can be talked over, and its sound be written over: steps and length are the same', async () => {
     for (const [question, what] of [[1, 'Talk over'], [2, 'Write over']] as const) {

@@ -1,8 +1,8 @@
-import { readFileSync, rmSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch, openPage, press, see, startApp, VIEWPORT, type Running } from '../support/browser'
+import { closeDemo, openDemo, press, see, VIEWPORT, type Running } from '../support/browser'
 
 /** Every screen by the rules of an independent accessibility checker (axe-core, WCAG 2.2 A and AA), and what fingers and keys need. */
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
@@ -10,18 +10,8 @@ let app: Running
 let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 
-beforeAll(async () => {
-  app = await startApp()
-  browser = await launch()
-  page = await openPage(browser, app.origin)
-  await page.goto(app.origin)
-  await page.waitForSelector('[data-part=folio] canvas')
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  if (browser) rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
-  app?.stop()
-})
+beforeAll(async () => { ({ app, browser, page } = await openDemo()) }, 60_000)
+afterAll(() => closeDemo(app, browser))
 
 async function violations(): Promise<string[]> {
   await page.evaluate(axe)
@@ -44,6 +34,33 @@ describe.each(['light', 'dark'] as const)('in %s', (scheme) => {
     await new Promise(r => setTimeout(r, 500))
     expect(await violations()).toEqual([])
     expect(page.faults).toEqual([])
+  })
+})
+
+describe.each(['dark'] as const)('with the camera on, in %s', (scheme) => {
+  it('clips and compared takes have no violations', async () => {
+    await page.evaluate((s: string) => localStorage.setItem('nuxt-color-mode', s), scheme)
+    await page.evaluate(() => localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, microphone: 'sim:voice', sampleOffered: true })))
+    await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-2`)
+    await page.waitForSelector('canvas[data-page=shown]')
+    await press(page, 'Clips')
+    await press(page, 'Turn the camera on', '[data-part=clips]')
+    await page.waitForSelector('[data-part=clips] video')
+    await new Promise(r => setTimeout(r, 600))
+    expect(await violations()).toEqual([])
+    await page.keyboard.press('Escape')
+    await page.waitForFunction(() => !document.querySelector('[data-part=clips]'))
+    await page.keyboard.press('r')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+    await new Promise(r => setTimeout(r, 700))
+    expect(await violations()).toEqual([])
+    await page.keyboard.press('s')
+    await page.waitForSelector('[data-part=portrait-row]', { timeout: 30_000 })
+    await press(page, 'Compare')
+    await page.waitForSelector('[data-part=take-card]:nth-child(2) canvas')
+    await new Promise(r => setTimeout(r, 600))
+    expect(await violations()).toEqual([])
+    await page.keyboard.press('Escape')
   })
 })
 

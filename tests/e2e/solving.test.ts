@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch, openPage, press, see, startApp, type Running } from '../support/browser'
+import { launch, openPage, press, renderQuestion, see, startApp, type Running } from '../support/browser'
 import { Downloads } from '../support/downloads'
 import { frameAt, likeness } from '../support/media'
 
@@ -137,13 +137,7 @@ describe('before a take', () => {
       if (key !== 'i') { await keys(key); await wait(400) }
       else stills.push(await downloads.after(() => page.keyboard.press('i')))
     }
-    await page.goto(`${app.origin}/folio/balloon-day/publish`)
-    await see(page, 'Videos to render')
-    await press(page, 'All recorded questions')
-    await press(page, 'Half the pressure')
-    await press(page, 'The whole folio')
-    await press(page, 'Render 1 video')
-    await page.waitForSelector('[data-part=video]', { timeout: 60_000 })
+    await renderQuestion(page, app.origin, 'Half the pressure')
     const video = await downloads.after(() => press(page, 'Video', '[data-part=video]'))
     const moments = stills.map(s => Number(/(\d+)ms\.png$/.exec(s)![1]) / 1000)
     expect(moments[1]! - moments[0]!).toBeGreaterThan(1.5)

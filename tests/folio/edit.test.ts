@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { acceptProposals, addPatch, framesOf, insertSpace, makePart, makeQuestion, mergeIntoPrevious, migrateFolio, movePage, onPage, Page, patchList, pictureSize, removePage, renumberFrom, splitQuestion, stripsOf, turnHindrance, turnPage, widestFrame } from '../../core/folio'
+import { acceptProposals, addPatch, FOLIO_SCHEMA, framesOf, insertSpace, makePart, makeQuestion, mergeIntoPrevious, migrateFolio, movePage, onPage, Page, patchList, pictureSize, putClip, removePage, renumberFrom, splitQuestion, stripsOf, turnHindrance, turnPage, widestFrame } from '../../core/folio'
 import { moveLog } from '../../core/take'
 import { folio, line, question } from '../support/make'
 
@@ -97,7 +97,7 @@ describe('pages', () => {
   it('a folio of the first version gets what is new', () => {
     const old = { ...folio(), schema: 1, questions: [{ id: 'q', number: '1', title: '', regions: [], ledger: null, proofed: false }] } as Record<string, unknown>
     delete old.plan
-    expect(migrateFolio(old, 'old.folio')).toMatchObject({ schema: 4, minutesAMark: 1, plan: { due: '' }, questions: [{ parts: [], answer: '', frames: [] }] })
+    expect(migrateFolio(old, 'old.folio')).toMatchObject({ schema: FOLIO_SCHEMA, minutesAMark: 1, plan: { due: '' }, questions: [{ parts: [], answer: '', frames: [] }] })
   })
 })
 
@@ -119,5 +119,17 @@ describe('frames', () => {
     expect(frame).toMatchObject({ pageId: 's', inset: { pageId: 'p1' } })
     expect(frame!.inset!.box.w).toBeLessThanOrEqual(frame!.box.w * 0.36 + 0.01)
     expect(framesOf(question('q', '1', { scratch: 's', sight: 'off' }), [...pages, scratch])[1]!.inset).toBeUndefined()
+  })
+})
+
+describe('clips', () => {
+  it('take their place, of a question or of the folio; what was there goes with its words', () => {
+    const doc = folio({ questions: [question('q1', '1', { clips: { opening: { takeId: 'old', said: 'Hello' } } })] })
+    putClip(doc, { id: 'new', questionId: 'q1', clip: 'opening' })
+    putClip(doc, { id: 'all', questionId: doc.id, clip: 'end' })
+    putClip(doc, { id: 'lost', questionId: 'gone', clip: 'end' })
+    putClip(doc, { id: 'take', questionId: 'q1', clip: undefined })
+    expect(doc.questions[0]!.clips).toEqual({ opening: { takeId: 'new', said: '' } })
+    expect(doc.clips).toEqual({ end: { takeId: 'all', said: '' } })
   })
 })

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { Folio, frameOf, boxBetween, migrateFolio, newFolio, newId, nextNumber, questionName, stageOf, unionOf, asTrouble, Trouble } from '../../core/folio'
+import { Folio, FOLIO_SCHEMA, frameOf, boxBetween, migrateFolio, newFolio, newId, nextNumber, questionName, stageOf, unionOf, asTrouble, Trouble } from '../../core/folio'
 import { folio, question } from '../support/make'
 
 describe('folio documents', () => {
   it('a new folio is a valid document of the present schema', () => {
-    expect(Folio.parse(newFolio('Rates'))).toMatchObject({ schema: 4, title: 'Rates', pages: [], questions: [] })
+    expect(Folio.parse(newFolio('Rates'))).toMatchObject({ schema: FOLIO_SCHEMA, title: 'Rates', pages: [], questions: [] })
   })
   it('ids are safe in file names and unlike each other', () => {
     const ids = new Set(Array.from({ length: 500 }, newId))

@@ -33,6 +33,29 @@ describe('the folio file', () => {
   it('is made of open formats', () => {
     expect(folioFiles(whole()).map(f => f.path)).toEqual(['folio.json', 'pages/d1.pdf', 'takes/t1/ink.inkml', 'takes/t1/log.json', 'takes/t1/sound.flac', 'takes/t1/steps.vtt', 'takes/t1/captions.vtt'])
   })
+  it('holds the camera’s track and the clips; a copy has clips of its own', async () => {
+    const before = whole()
+    const portrait = { shape: 'wide', corner: 'top-left', size: 0.3 } as const
+    before.folio.questions[0]!.ledger!.portrait = portrait
+    before.folio.questions[0]!.clips = { end: { takeId: 't2', said: 'Well done.' } }
+    before.folio.clips = { opening: { takeId: 't3', said: '' } }
+    const [{ take }] = before.takes as [WholeFolio['takes'][number]]
+    const clip = (id: string, questionId: string, place: 'opening' | 'end') => ({ take: { ...take, id, questionId, clip: place, camera: { width: 1280, height: 720, gaps: [] } }, events: [], sound: null, camera: new Blob([new Uint8Array([id.length, 9])], { type: 'video/webm' }) })
+    before.takes.push(clip('t2', 'q1', 'end'), clip('t3', 'f1', 'opening'))
+    expect(folioFiles(before).map(f => f.path).filter(p => p.includes('camera'))).toEqual(['takes/t2/camera.webm', 'takes/t3/camera.webm'])
+    const after = await readFolioFile(await archiveBlob(folioFiles(before)), 'x.folio')
+    expect(after.folio).toEqual(before.folio)
+    expect(after.takes.map(t => t.take.clip)).toEqual([undefined, 'end', 'opening'])
+    expect(await bytes(after.takes[1]!.camera)).toEqual([2, 9])
+    expect(after.takes[1]!.camera!.type).toBe('video/webm')
+    expect(after.takes[0]!.camera).toBeNull()
+    const copy = withNewIds(after, newId)
+    expect(copy.folio.clips.opening!.takeId).toBe(copy.takes[2]!.take.id)
+    expect(copy.folio.questions[0]!.clips.end).toEqual({ takeId: copy.takes[1]!.take.id, said: 'Well done.' })
+    expect(copy.takes[2]!.take.questionId).toBe(copy.folio.id)
+    expect(copy.takes[1]!.take.questionId).toBe('q1')
+    expect(copy.folio.questions[0]!.ledger!.portrait).toEqual(portrait)
+  })
   it('of the sample folio survives the way, too', async () => {
     const demo = await makeDemoFolio()
     const after = await readFolioFile(await archiveBlob(folioFiles(demo)), 'demo.folio')

@@ -2,7 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process'
 import { join } from 'node:path'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { dropsMissed, falseAlarms, mix, watched } from '../../bench/watching'
-import { hearingFindings, HearingTest, levelOf, SoundWatch } from '../../core/sound'
+import { deviceFinding, hearingFindings, HearingTest, levelOf, SoundWatch } from '../../core/sound'
 
 /** Signals made by sox, levels measured by ffmpeg's volumedetect and astats: neither was written here. */
 const RATE = 48_000
@@ -53,6 +53,19 @@ describe('the check of a microphone', () => {
     expect(hearingFindings(hear(new Int16Array(5 * RATE)))[0]!.id).toBe('silent')
     expect(hearingFindings(hear(sox('synth', '5', 'pinknoise', 'vol', '-60dB'))).map(f => f.id)).toEqual(['quiet'])
     expect(hearingFindings(hear(sox('synth', '5', 'pinknoise', 'vol', '-24dB'))).map(f => f.id)).toContain('noise')
+  })
+})
+
+describe('whether it is the right microphone', () => {
+  it('is told from what the devices call themselves', () => {
+    expect(deviceFinding('Desk microphone', true, true, [])).toBeNull()
+    expect(deviceFinding('Desk microphone', true, true, ['Another microphone'])).toBeNull()
+    expect(deviceFinding('Desk microphone', true, false, ['Another microphone'])).toMatchObject({ state: 'warns', says: 'Desk microphone is listened to; Another microphone is connected, too.' })
+    expect(deviceFinding('The microphone of last time', false, true, [])).toMatchObject({ state: 'fails', says: 'The microphone of last time is not connected.' })
+    expect(deviceFinding('Internal Microphone Array', true, true, ['Camera', 'Wireless headset'])).toMatchObject({ state: 'warns', says: 'Wireless headset is connected, too.' })
+    expect(deviceFinding('USB headset', true, true, ['Internal microphone'])).toBeNull()
+    expect(deviceFinding('Monitor of Built-in Audio', true, true, [])).toMatchObject({ state: 'fails' })
+    expect(deviceFinding('Desk microphone', true, false, ['Monitor of Built-in Audio'])).toBeNull()
   })
 })
 

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { describe, expect, it } from 'vitest'
-import { checksum, levelOf, Peaks, PEAKS_PER_SECOND, Resampler, SOUND_RATE, SoundPlacer, wavHeader, type PlacedChunk } from '../../core/sound'
+import { checksum, levelOf, Peaks, PEAKS_PER_SECOND, Resampler, SOUND_RATE, SoundPlacer, SoundSeal, wavHeader, type PlacedChunk } from '../../core/sound'
 import { seededRandom } from '../../core/ink'
 import { sine } from '../support/make'
 
@@ -142,5 +142,32 @@ describe('checksums', () => {
     changed[700]! ^= 1
     ;[swapped[10], swapped[30]] = [swapped[30]!, swapped[10]!]
     expect(new Set([pcm, changed, swapped, pcm.subarray(480)].map(p => checksum(p))).size).toBe(4)
+  })
+})
+
+describe('the seal of a sound', () => {
+  const pcm = sine(440, SOUND_RATE, 10_000)
+  const sealOf = (pcm: Int16Array, piece = pcm.length) => {
+    const seal = new SoundSeal()
+    for (let i = 0; i < pcm.length; i += piece) seal.push(pcm.subarray(i, i + piece))
+    return seal
+  }
+  it('is the same however the sound is cut into pieces', () => {
+    expect([480, 4096, 5000].map(piece => sealOf(pcm).sameAs(sealOf(pcm, piece)))).toEqual([true, true, true])
+  })
+  it('is another after one changed sample, in a whole block and in the last one, and after any loss', () => {
+    for (const at of [100, 9990]) {
+      const changed = pcm.slice()
+      changed[at]! ^= 1
+      expect(sealOf(pcm).sameAs(sealOf(changed)), `sample ${at}`).toBe(false)
+    }
+    expect([9999, 8192, 4096, 0].map(n => sealOf(pcm).sameAs(sealOf(pcm.subarray(0, n))))).toEqual([false, false, false, false])
+  })
+  it('forgives only a missing last part block of one value', () => {
+    const quiet = pcm.slice()
+    quiet.fill(0, 8192)
+    expect(sealOf(quiet).sameAs(sealOf(quiet.subarray(0, 8192)))).toBe(true)
+    quiet[9000] = 1
+    expect(sealOf(quiet).sameAs(sealOf(quiet.subarray(0, 8192)))).toBe(false)
   })
 })

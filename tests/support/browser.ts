@@ -83,3 +83,44 @@ export async function press(page: Page, text: string, within = 'body'): Promise<
 export async function see(page: Page, text: string, timeout = 20_000): Promise<void> {
   await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
 }
+
+/** Renders the video of one recorded question on the Publish screen, as she would. @param title of the question */
+export async function renderQuestion(page: Page, origin: string, title: string): Promise<void> {
+  await page.goto(`${origin}/folio/balloon-day/publish`)
+  await see(page, 'Videos to render')
+  await press(page, 'All recorded questions')
+  await press(page, title)
+  await press(page, 'The whole folio')
+  await press(page, 'Render 1 video')
+  await page.waitForFunction((name: string) => [...document.querySelectorAll('[data-part=video]')].some(v => v.textContent?.includes(name)), { timeout: 60_000 }, title)
+}
+
+export interface Opened { app: Running, browser: Browser & { profile: string }, page: Page & { faults: string[] } }
+
+/** The application in a browser of its own, with the sample on its shelf. */
+export async function openDemo(): Promise<Opened> {
+  const app = await startApp()
+  const browser = await launch()
+  const page = await openPage(browser, app.origin)
+  await page.goto(app.origin)
+  await page.waitForSelector('[data-part=folio] canvas')
+  return { app, browser, page }
+}
+
+/** Ends both, and removes what they left. */
+export async function closeDemo(app: Running | undefined, browser: Opened['browser'] | undefined): Promise<void> {
+  await browser?.close()
+  if (browser) rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+  app?.stop()
+}
+
+/** Turns a camera on in Solve, and closes the panel again. @param label of the camera, or a part of it */
+export async function turnOnCamera(page: Page, label: string): Promise<void> {
+  await page.click('[data-part=devices]')
+  await page.waitForSelector('[data-part=camera] button')
+  await page.click('[data-part=camera] button')
+  await press(page, label, '[role=listbox]')
+  await page.waitForFunction(() => !document.querySelector('[role=listbox]') && getComputedStyle(document.body).pointerEvents !== 'none')
+  await page.keyboard.press('Escape')
+  await page.waitForFunction(() => !document.querySelector('[data-part=camera]'))
+}

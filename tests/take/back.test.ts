@@ -7,7 +7,7 @@ const FRAME = { pageId: 'p1', box: { x: 0, y: 0, w: 320, h: 180 } }
 
 function recorder(before?: { events: TakeEvent[], t: number, sealed?: boolean }) {
   const journal: JournalEntry[] = []
-  const made = new TakeRecorder({ journal: async (_, entries) => { journal.push(...entries.map(e => structuredClone(e))) }, sound: async () => {} }, FRAME, before)
+  const made = new TakeRecorder({ journal: async (_, entries) => { journal.push(...entries.map(e => structuredClone(e))) }, sound: async () => {}, pictures: async () => {} }, FRAME, before)
   made.start(0)
   return { rec: made, journal }
 }

@@ -15,6 +15,7 @@ async function restless(seed: number) {
   const recorder = new TakeRecorder({
     journal: async (seq, entries) => { fail(); expect(seq).toBeGreaterThanOrEqual(0); journal.push(...structuredClone(entries)) },
     sound: async (pieces) => { fail(); chunks.push(...pieces) },
+    pictures: async () => {},
   })
   let now = 1000 + random() * 1e6
   const start = now
@@ -56,7 +57,7 @@ describe.each([1, 2, 3, 4, 5, 6, 7, 8])('a restless hand, no. %i', (seed) => {
     const { recorder, journal, chunks, duration, ran } = await restless(seed)
     const events = settleJournal(journal)
     expect(events).toEqual(recorder.events)
-    expect(recorder.unsaved).toEqual({ entries: 0, chunks: 0 })
+    expect(recorder.unsaved).toEqual({ entries: 0, chunks: 0, pictures: 0 })
     expect(Math.abs(duration - ran)).toBeLessThanOrEqual(1)
     expect(events.every((e, i) => i === 0 || e.t >= events[i - 1]!.t)).toBe(true)
     expect(chunks.map(c => c.seq)).toEqual(chunks.map((_, i) => i))

@@ -1,14 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { ClockOffset, settleJournal, SoundTimeline, TakeClock, TakeRecorder, type JournalEntry, type SoundChunk } from '../../core/take'
+import { ClockOffset, settleJournal, SoundTimeline, TakeClock, TakeRecorder, type JournalEntry, type Picture, type SoundChunk } from '../../core/take'
 import { seededRandom } from '../../core/ink'
 
 /** A sink that keeps what it is given, and can refuse. */
 function memorySink() {
-  const kept = { journal: [] as JournalEntry[], chunks: [] as SoundChunk[], refuse: false }
+  const kept = { journal: [] as JournalEntry[], chunks: [] as SoundChunk[], pictures: [] as Picture[], refuse: false }
   return {
     kept,
     journal: async (_: number, entries: JournalEntry[]) => { if (kept.refuse) throw new DOMException('full', 'QuotaExceededError'); kept.journal.push(...structuredClone(entries)) },
     sound: async (chunks: SoundChunk[]) => { if (kept.refuse) throw new DOMException('full', 'QuotaExceededError'); kept.chunks.push(...chunks) },
+    pictures: async (_: number, pictures: Picture[]) => { if (kept.refuse) throw new DOMException('full', 'QuotaExceededError'); kept.pictures.push(...pictures) },
   }
 }
 const sample = (x: number, y: number, now: number, pressure = 0.5) => ({ x, y, pressure, now })
@@ -164,6 +165,20 @@ describe('recording a take', () => {
     const last = sink.kept.chunks.at(-1)!
     expect(last.t0 + last.pcm.length / 48).toBeCloseTo(1000, 0)
   })
+  it('has everything on disk soon after a pause', async () => {
+    const sink = memorySink()
+    const r = new TakeRecorder(sink)
+    r.start(0)
+    for (let t = 0; t < 600; t += 10) r.sound(new Int16Array(480), 48_000, t)
+    r.pause(600)
+    await r.flush()
+    expect(sink.kept.chunks.reduce((sum, c) => sum + c.pcm.length, 0)).toBe(600 * 48)
+    for (let t = 600; t < 700; t += 10) r.sound(new Int16Array(480), 48_000, t)
+    r.resume(700)
+    for (let t = 700; t < 1000; t += 10) r.sound(new Int16Array(480), 48_000, t)
+    expect(await r.stop(1000)).toBe(900)
+    expect(sink.kept.chunks.reduce((sum, c) => sum + c.pcm.length, 0)).toBe(900 * 48)
+  })
   it('loses nothing when the store is full for a while, and says so', async () => {
     const sink = memorySink()
     const r = new TakeRecorder(sink)
@@ -180,7 +195,7 @@ describe('recording a take', () => {
     r.penMove([sample(1, 1, 20)])
     sink.kept.refuse = false
     await r.stop(1000)
-    expect(r.unsaved).toEqual({ entries: 0, chunks: 0 })
+    expect(r.unsaved).toEqual({ entries: 0, chunks: 0, pictures: 0 })
     expect(settleJournal(sink.kept.journal)).toEqual(r.events)
     expect(sink.kept.chunks.map(c => c.seq)).toEqual(sink.kept.chunks.map((_, i) => i))
   })

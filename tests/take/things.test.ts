@@ -107,7 +107,7 @@ describe('where students look', () => {
 
 describe('recording', () => {
   const started = (sink: JournalEntry[] = []) => {
-    const recorder = new TakeRecorder({ journal: async (_, e) => { sink.push(...e) }, sound: async () => {} }, frame(0))
+    const recorder = new TakeRecorder({ journal: async (_, e) => { sink.push(...e) }, sound: async () => {}, pictures: async () => {} }, frame(0))
     recorder.start(1000)
     return recorder
   }

@@ -1,11 +1,15 @@
 import { z } from 'zod'
-import { Frame, Ledger } from '../../core/folio/model'
+import { Frame, Gap, Ledger } from '../../core/folio/model'
 import { TakeEvent } from '../../core/take/events'
 
 export const CONTAINERS = ['mp4', 'webm'] as const
 export type Container = typeof CONTAINERS[number]
 
 const ChapterSchema = z.object({ t: z.number().nonnegative(), title: z.string() })
+
+/** A clip of the teacher: it fills the picture. */
+export const ClipPiece = z.object({ clip: z.instanceof(Blob).nullable(), duration: z.number().positive(), sound: z.instanceof(Blob).nullable() })
+export type ClipPiece = z.infer<typeof ClipPiece>
 
 /** A question's part in a video: its cut, and all that its pictures and sound are made from. */
 export const RenderPiece = z.object({
@@ -19,6 +23,8 @@ export const RenderPiece = z.object({
   ledger: Ledger,
   takeDuration: z.number().positive(),
   sound: z.instanceof(Blob).nullable(),
+  /** The camera's track, and where it has no picture, take ms. */
+  camera: z.object({ track: z.instanceof(Blob), gaps: z.array(Gap) }).nullable().default(null),
 })
 export type RenderPiece = z.infer<typeof RenderPiece>
 
@@ -29,7 +35,7 @@ export const RenderJob = z.object({
   mode: z.enum(['steady', 'on-change']),
   title: z.string(),
   author: z.string(),
-  pieces: z.array(RenderPiece).min(1),
+  pieces: z.array(z.union([ClipPiece, RenderPiece])).min(1),
   /** Chapters of the whole video, ms. */
   chapters: z.array(ChapterSchema),
 })

@@ -30,6 +30,15 @@ export async function* cutSound(cut: Cut, sound: Blob | null): AsyncGenerator<Fl
   }
 }
 
+/** The sound of a clip: all of it, exactly so long. @param duration ms */
+export async function* clipSound(duration: number, sound: Blob | null): AsyncGenerator<Float32Array> {
+  const total = samplesAt(duration)
+  for await (const block of stretchSound(sound && await openSound(sound), 0, total)) {
+    fade(block.pcm, block.at, total, true, true)
+    yield block.pcm
+  }
+}
+
 const samplesAt = (ms: number) => Math.round((ms / 1000) * SOUND_RATE)
 
 async function openSound(sound: Blob): Promise<AudioSampleSink | null> {

@@ -4,6 +4,8 @@ import { questionName } from '#core/folio'
 const route = useRoute()
 const store = useFolio()
 const shelf = useShelf()
+const camera = useCamera()
+onBeforeUnmount(camera.turnOff)
 const recording = useRecording()
 const keys = useKeys()
 const missing = ref(false)
@@ -46,14 +48,12 @@ useStageKeys('This folio', [
     v-if="store.folio && store.folio.id === id"
     class="grid h-full grid-rows-[3.25rem_1fr_3rem] overflow-hidden"
   >
-    <header
-      class="flex items-stretch border-b border-(--rule) bg-default transition-opacity"
-      :class="{ 'opacity-25': quiet }"
-      :inert="quiet"
-    >
+    <header class="flex items-stretch border-b border-(--rule) bg-default">
       <NuxtLink
         to="/"
-        class="flex w-17 items-center justify-center border-r border-(--rule-fine)"
+        class="flex w-17 items-center justify-center border-r border-(--rule-fine) transition-opacity"
+        :class="{ 'opacity-25': quiet }"
+        :inert="quiet"
         aria-label="All folios"
         title="All folios"
       >
@@ -64,7 +64,9 @@ useStageKeys('This folio', [
         >
       </NuxtLink>
       <nav
-        class="flex"
+        class="flex transition-opacity"
+        :class="{ 'opacity-25': quiet }"
+        :inert="quiet"
         aria-label="Stages"
       >
         <NuxtLink
@@ -79,7 +81,12 @@ useStageKeys('This folio', [
           <span>{{ name }}</span>
         </NuxtLink>
       </nav>
-      <div class="ml-auto flex items-center gap-1 px-3">
+      <CameraSign class="my-auto ml-auto" />
+      <div
+        class="flex items-center gap-1 px-3 transition-opacity"
+        :class="{ 'opacity-25': quiet, 'ml-auto': !camera.on }"
+        :inert="quiet"
+      >
         <UButton
           color="neutral"
           variant="ghost"

@@ -10,6 +10,7 @@ const store = useFolio()
 const proof = useProof()
 const notices = useNotices()
 const rows = ref<HTMLElement>()
+const comparing = ref(false)
 /** Height of a second of the take, px: time runs down the page. */
 const PX_PER_SECOND = 13
 const LEAST_ROW = 104
@@ -25,6 +26,7 @@ const heightOf = (i: number) => Math.max(LEAST_ROW, ((stretch(i).to - stretch(i)
 const turnsOf = (i: number) => proof.ledger!.turns.filter(t => t.t >= stretch(i).from && t.t < stretch(i).to)
 const addTurn = () => proof.addTurn(proof.time, settings.remembered.turnSeconds, settings.remembered.turnHold)
 const settings = useSettings()
+const portraitBox = computed(() => proof.portraitAt(proof.time))
 const cutTime = computed(() => proof.cut?.fromTake(proof.time) ?? 0)
 const text = (event: Event) => (event.target as HTMLInputElement).value
 
@@ -81,14 +83,38 @@ useStageKeys('Proof', [
           class="w-44"
           aria-label="Take in use"
         />
+        <UButton
+          v-if="takeItems.length > 1"
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-columns-2"
+          @click="comparing = true"
+        >
+          Compare
+        </UButton>
+        <TakesDialog
+          v-if="comparing"
+          :question="current"
+          @close="comparing = false"
+        />
       </div>
-      <div class="ticks border border-(--frame)">
+      <div class="ticks relative border border-(--frame)">
         <ProofBoard
           :page="page"
           :folio="store.folio"
           :frame="frame"
           :board="board"
           :holding="proof.holding"
+        />
+        <PortraitPlayer
+          v-if="proof.camera && proof.ledger?.portrait"
+          v-show="portraitBox"
+          :track="proof.camera"
+          :time="proof.time"
+          :playing="proof.playing && !proof.holding"
+          :speed="proof.speed"
+          :portrait="proof.ledger.portrait"
+          :box="portraitBox ?? undefined"
         />
       </div>
       <div class="mt-5 flex items-center gap-3 border border-(--rule) bg-default px-3 py-2">
@@ -131,6 +157,13 @@ useStageKeys('Proof', [
           @click="savePicture"
         />
       </div>
+      <PortraitRow
+        v-if="proof.camera"
+        class="mt-3"
+        :portrait="proof.ledger?.portrait"
+        :disabled="store.readOnly"
+        @change="proof.setPortrait"
+      />
       <p
         v-if="proof.take?.state === 'recovered'"
         class="mt-4 border-l-4 border-(--taking) bg-default p-3 text-sm"

@@ -12,6 +12,8 @@ const settings = useSettings()
 const notices = useNotices()
 const board = ref<InstanceType<typeof SolveBoardComponent>>()
 const bench = useBench()
+const camera = useCamera()
+const clips = useClips()
 const { frames, at, frame, inFrame, referred, step: stepFrame, showSheet, refer, follow, begin } = useFrames(() => props.current)
 const others = computed(() => store.questions.filter(q => q.id !== props.current?.id && store.frame(q)))
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
@@ -20,6 +22,7 @@ const shown = shallowRef<TakeEvent[]>([])
 const first = shallowRef<Frame | null>(null)
 const sheets = ref(false)
 const referring = ref(false)
+const clipsOpen = ref(false)
 
 watch(() => take.value?.id, async () => {
   const laid = take.value ? await proof.laidLog(take.value) : null
@@ -33,6 +36,7 @@ watch(() => props.current, (question) => { bench.question = question ?? null }, 
 
 
 function record() {
+  if (clipsOpen.value) return void clips.record()
   if (recording.state !== 'rest' || !props.current) return
   const first = begin()
   if (first) void recording.start(props.current, first)
@@ -64,6 +68,13 @@ function practise() {
   const first = begin()
   if (first && props.current) void recording.start(props.current, first, { kind: 'practice' })
 }
+/** Target time of a question, ms; 0 where nothing is planned. */
+const planned = (q: Question) => (targetMinutes(q, store.folio!) ?? 0) * 60_000
+/** What the other questions' takes in use last together, and what is planned for all, ms. */
+const folioTime = computed(() => ({
+  done: store.questions.filter(q => q.id !== props.current?.id).reduce((sum, q) => sum + (store.takes.find(t => t.id === q.ledger?.takeId)?.durationMs ?? 0), 0),
+  target: store.questions.reduce((sum, q) => sum + planned(q), 0),
+}))
 const next = computed(() => {
   const i = store.questions.findIndex(q => q.id === props.current?.id)
   return store.questions.slice(i + 1).find(q => store.frame(q)) ?? null
@@ -76,6 +87,7 @@ async function goOn() {
   await recording.goOnWith(question, first, async () => { await navigateTo({ query: { q: question.id } }) })
 }
 async function stop() {
+  if (recording.kind === 'clip') return clips.stop()
   const counting = recording.state === 'counting' || recording.kind === 'practice'
   const question = props.current
   await recording.stop()
@@ -118,7 +130,7 @@ onBeforeUnmount(() => {
   stopTaps()
 })
 
-usePadActions({ record, stop: () => { void stop() }, next: () => { void goOn() } }, () => props.current ? questionName(props.current) : '')
+usePadActions({ record, stop: () => { void stop() }, next: () => { void goOn() }, refer: askRefer }, () => props.current ? questionName(props.current) : '')
 useSolveKeys({
   record, stop: () => { void stop() }, next: () => { void goOn() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
   refer: askRefer,
@@ -133,13 +145,13 @@ useSolveKeys({
     :class="sheets ? 'grid-cols-[1fr_22rem]' : 'grid-cols-[1fr_15.5rem]'"
   >
     <div class="col-span-2 flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4">
-      <template v-if="recording.state === 'rest'">
+      <template v-if="recording.state === 'rest' || recording.kind === 'clip'">
         <h1 class="mr-auto min-w-0 truncate text-xl font-semibold">
           {{ questionName(current) }}
           <span
             v-if="marksOf(current) !== null"
             class="ml-2 font-sans text-sm font-normal text-toned"
-          >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about {{ targetMinutes(current, store.folio!) }} min</span>
+          >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about {{ planned(current) / 60_000 }} min</span>
         </h1>
         <UButton
           color="neutral"
@@ -161,6 +173,16 @@ useSolveKeys({
           @click="writeSimulated"
         >
           Write <kbd class="key">W</kbd>
+        </UButton>
+        <UButton
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-square-user-round"
+          class="shrink-0"
+          title="A few words of you before or after the question"
+          @click="clipsOpen = true"
+        >
+          Clips
         </UButton>
         <DevicesPanel @practise="practise" />
         <UButton
@@ -188,7 +210,7 @@ useSolveKeys({
         :writing="writing"
         :referring="referring || referred !== null"
         :can-refer="others.length > 0"
-        :target="targetMinutes(current, store.folio!) * 60_000"
+        :target="planned(current)"
         :next="recording.kind === 'plain' ? next?.number ?? null : null"
         @next="goOn"
         @write="writeSimulated"
@@ -197,6 +219,11 @@ useSolveKeys({
       />
     </div>
 
+    <ClipsDialog
+      v-if="clipsOpen"
+      :question="current"
+      @close="clipsOpen = false"
+    />
     <SolveBoard
       ref="board"
       :page="page"
@@ -207,6 +234,11 @@ useSolveKeys({
     >
       <template #default="{ seenPx }">
         <TakeWarnings class="absolute inset-x-2 top-1 z-20" />
+        <LivePortrait
+          v-if="camera.on && recording.kind !== 'clip'"
+          :frame="frame"
+          :place="seenPx"
+        />
         <ReferBack
           v-if="referring || referred"
           class="absolute top-2 left-2 z-10 max-w-[70%]"
@@ -269,6 +301,7 @@ useSolveKeys({
       <StepsPanel
         :question="current"
         :take="take"
+        :folio-time="folioTime"
         @retake="retake"
         @over="over"
       />

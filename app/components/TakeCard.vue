@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { ledgerOfTake, struckOf } from '#core/cut'
+import type { Frame, Question, Take } from '#core/folio'
+import { clockTime } from '#core/publish'
+import { BoardIndex, type TakeEvent } from '#core/take'
+
+/** One take among several: what it shows and how it sounds, to be compared with the others. */
+const props = defineProps<{ question: Question, take: Take, number: number, playing: boolean }>()
+const emit = defineEmits<{ play: [on: boolean], use: [] }>()
+const store = useFolio()
+const proof = useProof()
+const notices = useNotices()
+const opened = shallowRef<{ events: TakeEvent[], first: Frame, sound: Blob | null } | null>(null)
+const audio = ref<HTMLAudioElement>()
+const url = useObjectUrl(() => opened.value?.sound ?? null)
+const time = ref(props.take.durationMs)
+
+onMounted(async () => {
+  try { opened.value = await proof.openTake(props.take) }
+  catch (error) { notices.tell(error, 'opening the take') }
+})
+const ledger = computed(() => [props.question.ledger, ...props.question.shelved].find(l => l?.takeId === props.take.id) ?? (opened.value && ledgerOfTake(props.take, opened.value.events, props.question)))
+const index = computed(() => opened.value && ledger.value && new BoardIndex(opened.value.events, struckOf(ledger.value, props.take.durationMs), opened.value.first))
+const board = computed(() => index.value?.at(time.value) ?? null)
+const frame = computed(() => board.value?.frame ?? opened.value?.first ?? null)
+const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
+const facts = computed(() => {
+  const steps = ledger.value?.steps ?? [], struck = steps.filter(s => s.struck).length, { gaps } = props.take
+  return [`${steps.length} ${steps.length === 1 ? 'step' : 'steps'}${struck ? `, ${struck} struck out` : ''}`, gaps.length ? `${gaps.length} ${gaps.length === 1 ? 'loss' : 'losses'} of sound` : 'no sound lost', props.take.state === 'recovered' ? 'cut off' : ''].filter(Boolean).join('; ')
+})
+const inUse = computed(() => props.question.ledger?.takeId === props.take.id)
+
+useRafFn(() => { if (props.playing && audio.value) time.value = audio.value.currentTime * 1000 })
+watch(() => props.playing, (on) => {
+  if (!on) return audio.value?.pause()
+  if (time.value >= props.take.durationMs - 100) seek(0)
+  void audio.value?.play().catch(() => emit('play', false))
+})
+function seek(t: number) {
+  time.value = t
+  if (audio.value) audio.value.currentTime = t / 1000
+}
+</script>
+
+<template>
+  <li
+    class="flex flex-col border border-(--rule) bg-default"
+    data-part="take-card"
+  >
+    <ProofBoard
+      v-if="store.folio && frame && page && board"
+      :page="page"
+      :folio="store.folio"
+      :frame="frame"
+      :board="board"
+    />
+    <div
+      v-else
+      class="aspect-video w-full bg-(--ui-bg-elevated)"
+    />
+    <audio
+      ref="audio"
+      :src="url"
+      @ended="$emit('play', false)"
+    />
+    <div class="flex items-center gap-2 border-t border-(--rule-fine) px-2">
+      <UButton
+        color="neutral"
+        variant="ghost"
+        class="size-11 justify-center"
+        :icon="playing ? 'i-lucide-pause' : 'i-lucide-play'"
+        :aria-label="playing ? `Pause take ${number}` : `Play take ${number}`"
+        @click="$emit('play', !playing)"
+      />
+      <input
+        type="range"
+        min="0"
+        :max="take.durationMs"
+        :value="time"
+        class="min-w-0 grow accent-(--frame)"
+        :aria-label="`Moment of take ${number}`"
+        @input="seek(Number(($event.target as HTMLInputElement).value))"
+      >
+      <span class="serif w-24 text-right text-sm tabular-nums">{{ clockTime(time) }} of {{ clockTime(take.durationMs) }}</span>
+    </div>
+    <div class="flex items-center gap-2 px-3 pb-3">
+      <p class="min-w-0 grow text-sm">
+        <strong>Take {{ number }}</strong>, {{ new Date(take.startedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) }}
+        <span class="block text-toned">{{ facts }}</span>
+      </p>
+      <span
+        v-if="inUse"
+        class="border border-(--rule) px-2 py-1 text-sm font-bold"
+      >in use</span>
+      <UButton
+        v-else
+        class="h-11"
+        :disabled="store.readOnly"
+        @click="$emit('use')"
+      >
+        Use this one
+      </UButton>
+    </div>
+  </li>
+</template>

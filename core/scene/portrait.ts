@@ -1,0 +1,137 @@
+import type { Box } from '../folio/basics'
+import { CORNERS, type Corner, type Frame, type Portrait } from '../folio/model'
+import { POINT_SIZE } from '../ink/stroke'
+import type { Stretch } from '../take/board'
+import type { TakeEvent } from '../take/events'
+import { boxOfThing } from '../things'
+
+/** How long moving to another corner takes, and how soon it may move again, ms. */
+export const PORTRAIT_MOVE_MS = 400
+const REST_MS = 1200
+/** Distance from the frame's edges, and how near ink may come, as shares of the frame's height. */
+const MARGIN = 0.03
+const NEAR = 0.05
+/** Ink is remembered in squares of so many points. */
+const CELL = 12
+/** Another corner is only better when it has so much less ink than this one. */
+const BETTER = 3
+
+const growBox = (b: Box, by: number): Box => ({ x: b.x - by, y: b.y - by, w: b.w + 2 * by, h: b.h + 2 * by })
+const inside = (x: number, y: number, b: Box) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h
+
+/** Where a portrait stands in a view when it is in `corner`, in the view's unit. */
+export function portraitBox({ shape, size }: Portrait, corner: Corner, view: Box): Box {
+  const h = view.h * size, w = shape === 'wide' ? (h * 16) / 9 : h, margin = view.h * MARGIN
+  return {
+    x: corner.endsWith('left') ? view.x + margin : view.x + view.w - margin - w,
+    y: corner.startsWith('top') ? view.y + margin : view.y + view.h - margin - h,
+    w, h,
+  }
+}
+
+/**
+ * The way of a portrait through a take: it stands in its corner, moves to the one with the least ink when the ink comes near, and back only
+ * where nothing has been written. The same log gives the same way on screen and in the video.
+ */
+export class PortraitPath {
+  /** Where it stands from when on, take ms, ascending. */
+  readonly moves: { t: number, corner: Corner }[]
+  private readonly ink = new Map<string, Set<number>>()
+  private readonly views: { t: number, box: Box, frame: Frame }[] = []
+  private read = 0
+
+  /** @param first the frame in which the take begins */
+  constructor(private readonly portrait: Portrait, first: Frame, events: readonly TakeEvent[] = [], private readonly struck: readonly Stretch[] = []) {
+    this.moves = [{ t: 0, corner: portrait.corner }]
+    this.views.push({ t: 0, box: first.box, frame: first })
+    this.follow(events)
+  }
+
+  /** Takes in what a log has more than when it was last followed. */
+  follow(events: readonly TakeEvent[]): void {
+    for (; this.read < events.length; this.read++) this.add(events[this.read]!)
+  }
+
+  /** Ink at a place of the page, as it is written. @param t take ms */
+  wrote(t: number, x: number, y: number): void {
+    const { frame: { pageId }, box } = this.view
+    const cells = this.ink.get(pageId) ?? new Set()
+    this.ink.set(pageId, cells.add(cellOf(x, y)))
+    if (!inside(x, y, growBox(portraitBox(this.portrait, this.corner, box), box.h * NEAR))) return
+    const last = this.moves[this.moves.length - 1]!
+    if (this.moves.length > 1 && t - last.t < REST_MS) return
+    const best = this.emptiest(this.corner)
+    const there = this.inkAt(best)
+    if (there === 0 || there + BETTER <= this.inkAt(this.corner)) this.moveTo(best, t)
+  }
+
+  /** Where it stands at `t`, in the unit of `view`; on its way between two corners for a moment. */
+  at(t: number, view: Box): Box {
+    const i = Math.max(0, this.moves.findLastIndex(m => m.t <= t))
+    const now = this.moves[i]!, before = this.moves[i - 1]
+    const to = portraitBox(this.portrait, now.corner, view)
+    const share = Math.min(1, (t - now.t) / PORTRAIT_MOVE_MS)
+    if (!before || share >= 1) return to
+    const from = portraitBox(this.portrait, before.corner, view), s = share * share * (3 - 2 * share)
+    return { ...to, x: from.x + (to.x - from.x) * s, y: from.y + (to.y - from.y) * s }
+  }
+
+  private get view() { return this.views[this.views.length - 1]! }
+  private get corner(): Corner { return this.moves[this.moves.length - 1]!.corner }
+
+  private add(event: TakeEvent): void {
+    // As on the board: a struck step takes its ink along, but where it went on is where it went on.
+    if (event.type === 'frame') return this.look(event.t, event.frame, event.frame.box)
+    if (event.type === 'look') return this.look(event.t, this.view.frame, event.box ?? this.view.frame.box)
+    if (event.type === 'back') {
+      const before = this.views.findLast(v => v.t <= event.to) ?? this.views[0]!
+      return this.look(event.t, before.frame, before.box)
+    }
+    if (this.struck.some(s => event.t >= s.from && event.t < s.to)) return
+    if (event.type === 'stroke') this.writeAll(event.points)
+    if (event.type === 'write') for (const stroke of event.strokes) this.writeAll(stroke.points)
+    if (event.type === 'place' || event.type === 'change') {
+      const b = boxOfThing(event.thing)
+      for (const u of [0, 0.5, 1]) for (const v of [0, 0.5, 1]) this.wrote(event.t, b.x + b.w * u, b.y + b.h * v)
+    }
+  }
+
+  private writeAll(points: readonly number[]) {
+    for (let i = 0; i + 3 < points.length; i += POINT_SIZE) this.wrote(points[i + 3]!, points[i]!, points[i + 1]!)
+  }
+
+  private look(t: number, frame: Frame, box: Box) {
+    this.views.push({ t, box, frame })
+    const home = this.portrait.corner
+    const best = this.inkAt(home) === 0 ? home : this.inkAt(this.corner) === 0 ? this.corner : this.emptiest()
+    if (best !== this.corner) this.moveTo(best, t)
+  }
+
+  private moveTo(corner: Corner, t: number) {
+    const last = this.moves[this.moves.length - 1]!
+    this.moves.push({ t: Math.max(t, last.t), corner })
+  }
+
+  /** How many squares with ink lie where it would stand. */
+  private inkAt(corner: Corner): number {
+    const { frame: { pageId }, box } = this.view
+    const cells = this.ink.get(pageId)
+    if (!cells) return 0
+    const b = growBox(portraitBox(this.portrait, corner, box), box.h * NEAR)
+    let n = 0
+    for (let x = Math.floor(b.x / CELL); x <= Math.floor((b.x + b.w) / CELL); x++) {
+      for (let y = Math.floor(b.y / CELL); y <= Math.floor((b.y + b.h) / CELL); y++) if (cells.has(keyOf(x, y))) n++
+    }
+    return n
+  }
+
+  /** The corner with the least ink: its own if that is one of them, else one beside it. */
+  private emptiest(except?: Corner): Corner {
+    const home = this.portrait.corner
+    const turns = (c: Corner) => (c.startsWith('top') === home.startsWith('top') ? 0 : 1) + (c.endsWith('left') === home.endsWith('left') ? 0 : 1)
+    return CORNERS.filter(c => c !== except).sort((a, b) => this.inkAt(a) - this.inkAt(b) || turns(a) - turns(b))[0]!
+  }
+}
+
+const keyOf = (column: number, row: number) => column * 65_536 + row
+const cellOf = (x: number, y: number) => keyOf(Math.floor(x / CELL), Math.floor(y / CELL))
