@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
@@ -6,10 +7,12 @@ const alias = { '#core': at('./core'), '~': at('./app') }
 
 export default defineConfig({
   test: {
+    // As many as there are cores; left to itself, Vitest keeps one of two for watching files.
+    maxWorkers: availableParallelism(),
     projects: [
       {
         resolve: { alias },
-        test: { name: 'unit', environment: 'node', include: ['tests/**/*.test.ts'], exclude: ['tests/e2e/**'], testTimeout: 20_000 },
+        test: { name: 'unit', environment: 'node', include: ['tests/**/*.test.ts'], exclude: ['tests/e2e/**'], testTimeout: 20_000, isolate: false },
       },
       {
         resolve: { alias },

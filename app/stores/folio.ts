@@ -154,17 +154,17 @@ export const useFolio = defineStore('folio', () => {
     if (brought.length && brought.length <= MOST_SEARCHED) await findQuestions(brought.map(p => p.id), false)
   }
 
-  /** Stores a document with its pages and adds them to the folio's end, as one change. */
+  /** Stores a document with its pages and adds them to the folio's end, as one change. What was changed while the file was written stays. */
   async function addSource(source: Brought, label: string) {
     if (!folio.value) return
+    const add = (to: Folio) => {
+      to.documents.push(source.document)
+      to.pages.push(...source.pages)
+    }
     const next = JSON.parse(JSON.stringify(folio.value)) as Folio
-    next.documents.push(source.document)
-    next.pages.push(...source.pages)
-    next.updatedAt = new Date().toISOString()
+    add(next)
     await saveFolioWithDocuments(next, new Map([[source.document.id, source.blob]]))
-    past.value = [...past.value, { label, folio: folio.value }]
-    future.value = []
-    folio.value = next
+    change(label, add)
   }
 
   /** Takes a picture into the folio's documents, without a page of its own. @throws Trouble that names the file */

@@ -68,6 +68,8 @@ describe('pages that cannot be brought in', () => {
     expect(page.faults).toEqual([])
     await page.keyboard.down('Control'); await page.keyboard.press('z'); await page.keyboard.up('Control')
     await page.waitForFunction(() => document.querySelectorAll('[data-part=page]').length === 2)
+    // The next test loads the folio again: what was taken back has to be stored by then.
+    await see(page, 'everything stored')
   })
   it('a locked PDF asks for its password, again after a wrong one, and can be left', async () => {
     await go('pages', '[data-part=page]')
