@@ -1,3 +1,4 @@
+import type { Table } from 'dexie'
 import { z } from 'zod'
 import { asTrouble, Take, type Gap } from '#core/folio'
 import { checksum } from '#core/sound'
@@ -31,10 +32,7 @@ const asNumbers = (bytes: Uint8Array) => Int16Array.from(bytes)
 /** Reads the pieces of a camera's track in order, one at a time. After a damaged one, nothing is given out until a picture that stands on its own. */
 export async function* cameraPictures(takeId: string): AsyncGenerator<Picture[]> {
   let broken = false
-  for (let from = -1; ;) {
-    const row = await db.pictures.where('[takeId+seq]').between([takeId, from], [takeId, Infinity], false).first()
-    if (!row) return
-    from = row.seq
+  for await (const [row] of piecesInOrder(db.pictures, takeId, 1)) {
     const data = new Uint8Array(row.data)
     if (row.sum !== checksum(asNumbers(data))) {
       broken = true
@@ -84,11 +82,16 @@ export async function storedDuration(takeId: string): Promise<number> {
 
 /** Reads a take's sound pieces in order, some at a time, so that memory stays flat. */
 export async function* soundChunks(takeId: string, atOnce = 40): AsyncGenerator<ChunkRow[]> {
+  // A damaged piece is left out: its time becomes silence and is reported like any loss.
+  for await (const rows of piecesInOrder(db.chunks, takeId, atOnce)) yield rows.filter(r => r.sum === undefined || r.sum === checksum(new Int16Array(r.pcm)))
+}
+
+/** The stored pieces of a take in order, at most `atOnce` in memory. */
+async function* piecesInOrder<T extends { seq: number }>(table: Table<T, [string, number]>, takeId: string, atOnce: number): AsyncGenerator<[T, ...T[]]> {
   for (let from = -1; ;) {
-    const rows = await db.chunks.where('[takeId+seq]').between([takeId, from], [takeId, Infinity], false).limit(atOnce).toArray()
+    const rows = await table.where('[takeId+seq]').between([takeId, from], [takeId, Infinity], false).limit(atOnce).toArray()
     if (!rows.length) return
-    // A damaged piece is left out: its time becomes silence and is reported like any loss.
-    yield rows.filter(r => r.sum === undefined || r.sum === checksum(new Int16Array(r.pcm)))
+    yield rows as [T, ...T[]]
     from = rows[rows.length - 1]!.seq
   }
 }

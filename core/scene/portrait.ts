@@ -1,5 +1,7 @@
 import type { Box } from '../folio/basics'
 import { CORNERS, type Corner, type Frame, type Portrait } from '../folio/model'
+import type { Thing } from '../folio/thing'
+import { applyTo, type Matrix } from '../ink/alter'
 import { POINT_SIZE } from '../ink/stroke'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
@@ -37,6 +39,8 @@ export class PortraitPath {
   /** Where it stands from when on, take ms, ascending. */
   readonly moves: { t: number, corner: Corner }[]
   private readonly ink = new Map<string, Set<number>>()
+  /** Where what can be moved lies now: samples of ink and spots of things, flat x, y. */
+  private readonly places = new Map<string, number[]>()
   private readonly views: { t: number, box: Box, frame: Frame }[] = []
   private read = 0
 
@@ -88,16 +92,27 @@ export class PortraitPath {
       return this.look(event.t, before.frame, before.box)
     }
     if (this.struck.some(s => event.t >= s.from && event.t < s.to)) return
-    if (event.type === 'stroke') this.writeAll(event.points)
-    if (event.type === 'write') for (const stroke of event.strokes) this.writeAll(stroke.points)
-    if (event.type === 'place' || event.type === 'change') {
-      const b = boxOfThing(event.thing)
-      for (const u of [0, 0.5, 1]) for (const v of [0, 0.5, 1]) this.wrote(event.t, b.x + b.w * u, b.y + b.h * v)
+    if (event.type === 'stroke') this.writeAll(event.id, event.points)
+    if (event.type === 'write') for (const stroke of event.strokes) this.writeAll(stroke.id, stroke.points)
+    if (event.type === 'place') this.put(event.id, event.t, spotsOf(event.thing))
+    if (event.type === 'change') this.put(event.target, event.t, spotsOf(event.thing))
+    if (event.type === 'alter' && event.matrix) {
+      for (const id of event.targets) this.put(id, event.t, moved(this.places.get(id) ?? [], event.matrix as unknown as Matrix))
     }
   }
 
-  private writeAll(points: readonly number[]) {
-    for (let i = 0; i + 3 < points.length; i += POINT_SIZE) this.wrote(points[i + 3]!, points[i]!, points[i + 1]!)
+  private writeAll(id: string, points: readonly number[]) {
+    const spots: number[] = []
+    for (let i = 0; i + 3 < points.length; i += POINT_SIZE) {
+      spots.push(points[i]!, points[i + 1]!)
+      this.wrote(points[i + 3]!, points[i]!, points[i + 1]!)
+    }
+    this.places.set(id, spots)
+  }
+
+  private put(id: string, t: number, spots: number[]) {
+    this.places.set(id, spots)
+    for (let i = 0; i < spots.length; i += 2) this.wrote(t, spots[i]!, spots[i + 1]!)
   }
 
   private look(t: number, frame: Frame, box: Box) {
@@ -131,6 +146,21 @@ export class PortraitPath {
     const turns = (c: Corner) => (c.startsWith('top') === home.startsWith('top') ? 0 : 1) + (c.endsWith('left') === home.endsWith('left') ? 0 : 1)
     return CORNERS.filter(c => c !== except).sort((a, b) => this.inkAt(a) - this.inkAt(b) || turns(a) - turns(b))[0]!
   }
+}
+
+/** The corners, middles of sides and middle of a thing, flat x, y. */
+function spotsOf(thing: Thing): number[] {
+  const b = boxOfThing(thing)
+  return [0, 0.5, 1].flatMap(u => [0, 0.5, 1].flatMap(v => [b.x + b.w * u, b.y + b.h * v]))
+}
+
+function moved(spots: readonly number[], matrix: Matrix): number[] {
+  const to: number[] = []
+  for (let i = 0; i < spots.length; i += 2) {
+    const p = applyTo(matrix, { x: spots[i]!, y: spots[i + 1]! })
+    to.push(p.x, p.y)
+  }
+  return to
 }
 
 const keyOf = (column: number, row: number) => column * 65_536 + row

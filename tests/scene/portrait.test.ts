@@ -57,6 +57,18 @@ describe('a portrait', () => {
     expect(cornersOf(new PortraitPath(HOME, FRAME, [ink]))).toEqual(['bottom-right'])
     expect(cornersOf(new PortraitPath(HOME, FRAME, [{ type: 'look', id: 'l', t: 1000, box, over: 300 } as TakeEvent, ink]))).toEqual(['bottom-right', 'top-right'])
   })
+  it('moves away from ink and things that are moved to it, once and again', () => {
+    const b = portraitBox(HOME, 'bottom-right', FRAME.box)
+    const by = (dx: number, dy: number, t: number, ...targets: string[]) => ({ type: 'alter', id: `m${t}`, t, targets, matrix: [1, 0, 0, 1, dx, dy] }) as TakeEvent
+    const ink = line('a', 0, { x: 130, y: 290, length: 20 })
+    expect(cornersOf(new PortraitPath(HOME, FRAME, [ink, by(b.x - 130, b.y - 270, 3000, 'a')]))).toEqual(['bottom-right', 'top-right'])
+    const thing: TakeEvent = { type: 'place', id: 'l', t: 0, over: 0, thing: { kind: 'shape', shape: 'line', role: 'working', width: 1, handles: [{ x: 130, y: 290 }, { x: 150, y: 290 }] } }
+    const twice = [thing, by(40, 0, 2000, 'l'), by(b.x + 10 - 170, b.y + 10 - 290, 4000, 'l')]
+    const path = new PortraitPath(HOME, FRAME, twice)
+    expect(path.moves.map(m => [m.t, m.corner])).toEqual([[0, 'bottom-right'], [4000, 'top-right']])
+    // Where it came from is of no account: undo puts it back on squares that are known.
+    expect(cornersOf(new PortraitPath(HOME, FRAME, [ink, by(1, 1, 3000, 'nothing')]))).toEqual(['bottom-right'])
+  })
   it('does not mind ink of a struck step', () => {
     const ink = inkIn('bottom-right', 'a', 1000)
     expect(cornersOf(new PortraitPath(HOME, FRAME, [ink], [{ from: 500, to: 2000 }]))).toEqual(['bottom-right'])
