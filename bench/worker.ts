@@ -22,7 +22,7 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
   const picture = await paper.convertToBlob()
   return {
     file: `bench.${container}`, container, size: SIZE, mode: 'on-change', title: 'Bench', author: '',
-    pieces: [{ documents: [], views: [{ page: lesson.page, frame: { pageId: lesson.page.id, box: lesson.frame }, picture }], events: lesson.events, ledger: lesson.ledger, takeDuration: lesson.durationMs, sound: wav(lesson.durationMs), camera: null }],
+    parts: [{ video: null, pieces: [{ documents: [], views: [{ page: lesson.page, frame: { pageId: lesson.page.id, box: lesson.frame }, picture }], events: lesson.events, ledger: lesson.ledger, takeDuration: lesson.durationMs, sound: wav(lesson.durationMs), camera: null }] }],
     chapters: new Cut(lesson.ledger, lesson.durationMs).chapters(),
   }
 }
@@ -41,7 +41,7 @@ function wav(durationMs: number): Blob {
 /** The pictures alone through the browser's encoder. @returns ms for encoding, drawing taken off */
 async function bare(job: RenderJob): Promise<number> {
   const canvas = new OffscreenCanvas(SIZE.width, SIZE.height)
-  const drawer = await openPiece(job.pieces[0]!, canvas)
+  const drawer = await openPiece(job.parts[0]!.pieces[0]!, canvas)
   const frames = drawer.frames(job.mode, job.chapters.map(c => c.t))
   const { video } = await codecsFor(job.container, SIZE)
   const { contentHint } = videoConfig(video, SIZE)

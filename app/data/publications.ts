@@ -14,6 +14,8 @@ export const Publication = z.object({
   turns: z.array(z.object({ t: ms, to: ms, seconds: z.number().positive() })).default([]),
   /** The ledgers it was made from, to tell whether it is still what the folio says. */
   made: z.string(),
+  /** The pages it shows, as they were; older ones do not know. */
+  pages: z.record(z.string(), z.string()).optional(),
 })
 export type Publication = z.infer<typeof Publication>
 

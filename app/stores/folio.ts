@@ -1,6 +1,7 @@
 import { putInUse } from '#core/cut'
 import { putClip, framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Clip, type ClipPlace, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
+import { publishedQuestions } from '#core/publish'
 import type { PlacedWord } from '#core/things'
 import { folioLock, hold, isHeld, takeLock } from '../data/locks'
 import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'
@@ -11,7 +12,6 @@ import { sectionOf } from '#core/sheets'
 import { textOfPage } from '../paper/pageStore'
 import { referenceSize } from '../paper/reference'
 import { readScan } from '../work/scan'
-import { publishedQuestions } from '../work/render'
 
 /** Files of up to so many pages are searched for questions at once; in a longer one the pages to search are chosen. */
 const MOST_SEARCHED = 40
@@ -41,7 +41,7 @@ export const useFolio = defineStore('folio', () => {
 
   const questions = computed(() => folio.value?.questions ?? [])
   const stages = computed(() => new Map<string, Stage>(questions.value.map(q => [q.id, stageOf(q, publishedIds.value)])))
-  const publishedIds = computed(() => publishedQuestions(questions.value, publications.value))
+  const publishedIds = computed(() => folio.value ? publishedQuestions(folio.value, publications.value) : new Set<string>())
 
   /** Opens a folio. @returns false when it is not in this browser */
   async function open(id: string): Promise<boolean> {

@@ -2,13 +2,13 @@ import { Cut, struckOf } from '#core/cut'
 import { questionName, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
 import { BoardIndex } from '#core/take'
-import { fileName } from '#core/publish'
+import { fileName, isFresh } from '#core/publish'
 import { openFile } from '../data/files'
 import { removePublication, storePublication, type Publication } from '../data/publications'
 import { publishToClassSite } from '../work/classSite'
 import { handOver } from '../work/folioFile'
 import { packZip, studentFiles } from '../work/package'
-import { madeFrom, possibleContainers, renderQuestions, takeOf, type Container, type RenderOptions, type RenderProgress } from '../work/render'
+import { possibleContainers, renderQuestions, takeOf, type Container, type RenderOptions, type RenderProgress } from '../work/render'
 import { pictureOfMoment } from '../work/still'
 
 export interface RenderTask { key: string, label: string, state: 'waiting' | 'running' | 'done' | 'failed', progress: RenderProgress | null }
@@ -28,8 +28,8 @@ export const usePublish = defineStore('publish', () => {
 
   const rendering = computed(() => tasks.value.some(t => t.state === 'running' || t.state === 'waiting'))
   const recorded = computed(() => store.questions.filter(q => q.ledger && store.takes.some(t => t.id === q.ledger!.takeId)))
-  /** The folio's videos; `fresh` when the steps have not been changed since. */
-  const videos = computed(() => store.publications.map(p => ({ publication: p, fresh: p.made === madeFrom(questionsOf(p), p.questionId === null ? store.folio?.clips : {}) }))
+  /** The folio's videos; `fresh` when neither steps nor pages have been changed since. */
+  const videos = computed(() => store.publications.map(p => ({ publication: p, fresh: !!store.folio && isFresh(p, store.folio, questionsOf(p)) }))
     .sort((a, b) => order(a.publication) - order(b.publication)))
 
   const questionsOf = (p: Publication) => p.questionId === null ? recorded.value : store.questions.filter(q => q.id === p.questionId)
@@ -51,12 +51,14 @@ export const usePublish = defineStore('publish', () => {
     const options: RenderOptions = { container: settings.remembered.container, width: settings.remembered.width, mode: settings.remembered.mode }
     const jobs = [...questions.map(q => ({ key: q.id, label: questionName(q), questions: [q], whole: false })), ...(whole ? [{ key: 'whole', label: 'The whole folio', questions: recorded.value, whole: true }] : [])]
     tasks.value = jobs.map(j => ({ key: j.key, label: j.label, state: 'waiting', progress: null }))
+    const finished: Publication[] = []
     for (const [i, job] of jobs.entries()) {
       if (signal.aborted) break
       patch(i, { state: 'running' })
       try {
-        const publication = await renderQuestions(store.folio, store.takes, job.questions, job.whole, options, progress => patch(i, { progress }), signal)
+        const publication = await renderQuestions(store.folio, store.takes, job.questions, job.whole, options, finished, progress => patch(i, { progress }), signal)
         await storePublication(publication)
+        finished.push(publication)
         await store.refresh()
         patch(i, { state: 'done' })
       }

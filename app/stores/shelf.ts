@@ -5,8 +5,8 @@ import { isHeld, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
 import { putTake, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
 import { ledgerOfTake, putInUse } from '#core/cut'
+import { publishedQuestions } from '#core/publish'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
-import { publishedQuestions } from '../work/render'
 import { settleTake } from '../work/settle'
 
 /** A take that was cut off, as it is offered. */
@@ -41,7 +41,7 @@ export const useShelf = defineStore('shelf', () => {
     const found = await listFolios()
     folios.value = found.folios
     unreadable.value = found.unreadable.length
-    published.value = new Map(await Promise.all(found.folios.map(async f => [f.id, publishedQuestions(f.questions, await publicationsOf(f.id))] as const)))
+    published.value = new Map(await Promise.all(found.folios.map(async f => [f.id, publishedQuestions(f, await publicationsOf(f.id))] as const)))
     await findLost()
   }
 

@@ -1,10 +1,11 @@
 import { z } from 'zod'
 import { Cut } from '#core/cut'
-import { newId, questionName, Trouble, type Clips, type Folio, type Question, type Take } from '#core/folio'
-import { fileName, partsOf, questionFileNames, sequenceOf, type FrameMode } from '#core/publish'
+import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
+import { fileName, isFresh, lookOf, madeFrom, partsOf, questionFileNames, sequenceOf, type FrameMode } from '#core/publish'
 import { moveLog, type TakeEvent } from '#core/take'
-import { CONTAINERS, RenderProgress, RenderResult, type ClipPiece, type Container, type RenderPiece } from '../../workers/render/job'
+import { CONTAINERS, RenderProgress, RenderResult, type ClipPiece, type Container, type RenderJob, type RenderPiece } from '../../workers/render/job'
 import type { Publication } from '../data/publications'
+import { openFile } from '../data/files'
 import { loadDocument } from '../data/folios'
 import { loadCamera, loadSound, readLog } from '../data/takes'
 import { pictureOfFrame } from '../paper/pageStore'
@@ -21,26 +22,13 @@ export async function possibleContainers(): Promise<Container[]> {
   finally { runner.close() }
 }
 
-/** What a video of questions is made from, and (that of the whole folio) of which clips; changes with every change of their steps. */
-export function madeFrom(questions: readonly Question[], clips: Clips = {}): string {
-  // A video of before there were clips stays what it is.
-  return JSON.stringify(questions.map(q => [q.id, q.number, q.title, q.ledger, ...Object.keys(q.clips).length ? [q.clips] : []]).concat(Object.keys(clips).length ? [['', clips]] : []))
-}
-
-/** Questions whose video says what the folio says now. */
-export function publishedQuestions(questions: readonly Question[], publications: readonly Publication[]): Set<string> {
-  return new Set(publications.filter((p) => {
-    const question = questions.find(q => q.id === p.questionId)
-    return question && p.made === madeFrom([question])
-  }).map(p => p.questionId!))
-}
-
 /**
  * Makes the video of one question, or of several one after another, in a worker of its own.
  * @param questions with a take each, in order
  * @param whole whether it is the video of the whole folio: a chapter for each question instead of each step
+ * @param finished videos of single questions made with the same options; where all of them are there, the whole folio takes its pictures from them
  */
-export async function renderQuestions(folio: Folio, takes: readonly Take[], questions: readonly Question[], whole: boolean, options: RenderOptions, onProgress: (p: RenderProgress) => void, signal: AbortSignal): Promise<Publication> {
+export async function renderQuestions(folio: Folio, takes: readonly Take[], questions: readonly Question[], whole: boolean, options: RenderOptions, finished: readonly Publication[], onProgress: (p: RenderProgress) => void, signal: AbortSignal): Promise<Publication> {
   const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
   const recorded = questions.map(question => ({ question, take: takeOf(question, takes) }))
   const cuts = recorded.map(({ question, take }) => new Cut(question.ledger!, take.durationMs))
@@ -49,22 +37,42 @@ export async function renderQuestions(folio: Folio, takes: readonly Take[], ques
   const parts = partsOf(folio, recorded.map(({ question }, i) => ({ question, cut: cuts[i]! })), whole, takeId => takes.find(t => t.id === takeId)?.durationMs ?? null)
   const { chapters, captions, turns } = sequenceOf(parts)
   const title = whole ? folio.title : questionName(questions[0]!)
-  const pieces: (RenderPiece | ClipPiece)[] = []
-  for (const part of parts) pieces.push(part.kind === 'clip' ? await clipOf(part.takeId, part.duration) : await pieceOf(folio, part.question, takeOf(part.question, takes), size.width))
+  const videos = whole ? await videosOf(folio, questions, finished) : null
+  const jobParts: RenderJob['parts'] = []
+  const shown = new Set<string>()
+  for (const [i, part] of parts.entries()) {
+    const piece = part.kind === 'clip' ? await clipOf(part.takeId, part.duration) : await pieceOf(folio, part.question, takeOf(part.question, takes), size.width)
+    if ('views' in piece) for (const { frame } of piece.views) for (const id of [frame.pageId, frame.inset?.pageId]) if (id) shown.add(id)
+    if (i && part.of && part.of === parts[i - 1]!.of) jobParts[jobParts.length - 1]!.pieces.push(piece)
+    else jobParts.push({ pieces: [piece], video: (part.of && videos?.get(part.of)) || null })
+  }
   const runner = newRenderRunner()
   try {
     const id = newId()
     const result = RenderResult.parse(await runner.run('render', {
-      file: `${id}.${options.container}`, container: options.container, size, mode: options.mode, title, author: folio.author, pieces, chapters,
+      file: `${id}.${options.container}`, container: options.container, size, mode: options.mode, title, author: folio.author, parts: jobParts, chapters,
     }, { signal, onProgress: v => onProgress(RenderProgress.parse(v)) }))
     const base = whole ? fileName(folio.title, 'folio') : questionFileNames(folio.questions).get(questions[0]!.id)!
     return {
       id, folioId: folio.id, questionId: whole ? null : questions[0]!.id, createdAt: new Date().toISOString(), file: result.file,
       name: `${base}.${options.container}`, mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm', bytes: result.bytes, durationMs: Math.round(result.durationMs),
       size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions, turns, made: madeFrom(questions, whole ? folio.clips : {}),
+      pages: Object.fromEntries(folio.pages.filter(p => shown.has(p.id)).map(p => [p.id, lookOf(p)])),
     }
   }
   finally { runner.close() }
+}
+
+/** The files of all questions' own videos; null when one of them is missing or no longer what the folio says. */
+async function videosOf(folio: Folio, questions: readonly Question[], finished: readonly Publication[]): Promise<Map<string, Blob> | null> {
+  const files = new Map<string, Blob>()
+  for (const question of questions) {
+    const own = finished.find(p => p.questionId === question.id && isFresh(p, folio, [question]))
+    const file = own && await openFile(own.file)
+    if (!file) return null
+    files.set(question.id, file)
+  }
+  return files
 }
 
 /** The take that a question's ledger is about. @throws when there is none */

@@ -5,8 +5,8 @@ import { questionName, type ClipPlace, type Clips, type Folio, type Question } f
 
 /** What goes with a video or a part of it, ms since it began. */
 export interface Sequence { duration: number, chapters: Chapter[], captions: Cue[], turns: CutTurn[] }
-/** A part of a video: a clip of the teacher, or the cut of a question. */
-export type Part = Sequence & ({ kind: 'clip', takeId: string } | { kind: 'cut', question: Question })
+/** A part of a video: a clip of the teacher, or the cut of a question. `of` is the question it belongs to, null for the folio. */
+export type Part = Sequence & { of: string | null } & ({ kind: 'clip', takeId: string } | { kind: 'cut', question: Question })
 
 const CLIP_CHAPTERS = { opening: 'Opening', end: 'To end with' } as const
 
@@ -16,19 +16,19 @@ const CLIP_CHAPTERS = { opening: 'Opening', end: 'To end with' } as const
  * @param lengthOf how long a clip is, ms; null for one that is not there (any more), which is left out
  */
 export function partsOf(folio: Pick<Folio, 'clips'>, questions: readonly { question: Question, cut: Cut }[], whole: boolean, lengthOf: (takeId: string) => number | null): Part[] {
-  const clip = (of: Clips, place: ClipPlace): Part[] => {
-    const found = of[place], duration = found ? lengthOf(found.takeId) : null
-    return found && duration ? [{ kind: 'clip', takeId: found.takeId, duration, chapters: [{ t: 0, title: CLIP_CHAPTERS[place] }], captions: spreadWords(found.said, 0, duration), turns: [] }] : []
+  const clip = (clips: Clips, place: ClipPlace, of: string | null): Part[] => {
+    const found = clips[place], duration = found ? lengthOf(found.takeId) : null
+    return found && duration ? [{ kind: 'clip', of, takeId: found.takeId, duration, chapters: [{ t: 0, title: CLIP_CHAPTERS[place] }], captions: spreadWords(found.said, 0, duration), turns: [] }] : []
   }
   const parts = questions.flatMap(({ question, cut }) => {
     const own: Part[] = [
-      ...clip(question.clips, 'opening'),
-      { kind: 'cut', question, duration: cut.duration, chapters: cut.chapters(), captions: captionsOf(cut), turns: cut.turns() },
-      ...clip(question.clips, 'end'),
+      ...clip(question.clips, 'opening', question.id),
+      { kind: 'cut', of: question.id, question, duration: cut.duration, chapters: cut.chapters(), captions: captionsOf(cut), turns: cut.turns() },
+      ...clip(question.clips, 'end', question.id),
     ]
     return whole ? own.map((part, i): Part => ({ ...part, chapters: i ? [] : [{ t: 0, title: questionName(question) }], turns: [] })) : own
   })
-  return whole ? [...clip(folio.clips, 'opening'), ...parts, ...clip(folio.clips, 'end')] : parts
+  return whole ? [...clip(folio.clips, 'opening', null), ...parts, ...clip(folio.clips, 'end', null)] : parts
 }
 
 /** Chapters, captions and pauses of parts that follow one another. */

@@ -88,6 +88,25 @@ function lag(a: Int16Array, b: Int16Array): number {
   return best.lag
 }
 
+describe('the video of the whole folio', () => {
+  it('shows what the questions’ own videos show, from beginning to end', () => {
+    const whole = join(out.mp4, 'Balloon-Day.mp4')
+    let at = 0
+    for (const [i, base] of BASES.entries()) {
+      // ffmpeg takes the next picture that begins; one does at least every second.
+      for (const t of i % 2 ? [cutOf(i).duration / 2000] : [0.5, cutOf(i).duration / 1000 - 1.3]) {
+        const [own, there] = [[join(out.mp4, `${base}.mp4`), t], [whole, at + t]].map(([file, s], k) => {
+          const png = join(root, `joined-${k}.png`)
+          frameAt(file as string, s as number, png)
+          return png
+        })
+        expect(likeness(own!, there!), `${base} at ${t} s`).toBeGreaterThan(45)
+      }
+      at += cutOf(i).duration / 1000
+    }
+  })
+})
+
 describe('files beside the videos', () => {
   it('are read by an independent WebVTT reader', async () => {
     const files = readdirSync(out.mp4, { recursive: true, encoding: 'utf8' }).filter(f => f.endsWith('.vtt'))

@@ -25,6 +25,7 @@ describe('the parts of a video', () => {
   it('of the whole folio are one chapter a question, its opening included; a clip that is gone is left out', () => {
     const parts = partsOf(whole, [cutOf(one), cutOf(two)], true, lengthOf)
     expect(parts.map(p => p.duration)).toEqual([4000, 1500, 6000, 4000, 2500])
+    expect(parts.map(p => p.of)).toEqual([null, 'q1', 'q1', 'q2', 'q2'])
     const { duration, chapters, turns } = sequenceOf(parts)
     expect(duration).toBe(18_000)
     expect(chapters).toEqual([{ t: 0, title: 'Opening' }, { t: 4000, title: '1 — Rates' }, { t: 11_500, title: 'Question 2' }])

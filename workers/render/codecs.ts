@@ -1,4 +1,4 @@
-import { canEncodeAudio, canEncodeVideo, Quality, type AudioCodec, type VideoCodec, type VideoEncodingConfig } from 'mediabunny'
+import { canEncodeAudio, canEncodeVideo, Mp4OutputFormat, Quality, WebMOutputFormat, type AudioCodec, type VideoCodec, type VideoEncodingConfig } from 'mediabunny'
 import { registerAacEncoder } from '@mediabunny/aac-encoder'
 import { KEY_MS } from '../../core/publish/frames'
 import { Trouble } from '../../core/folio/trouble'
@@ -38,6 +38,9 @@ export async function codecsFor(container: Container, size: { width: number, hei
 export async function canMake(container: Container): Promise<boolean> {
   return codecsFor(container, { width: 1280, height: 720 }).then(() => true, () => false)
 }
+
+/** The muxer's format of a container. */
+export const formatOf = (container: Container) => container === 'mp4' ? new Mp4OutputFormat({ metadataFormat: 'udta' }) : new WebMOutputFormat()
 
 /** Settings for handwriting: even quality for VP9, a bit rate for H.264; key frames are asked for one by one. */
 export function videoConfig(codec: VideoCodec, size: { width: number, height: number }): VideoEncodingConfig {

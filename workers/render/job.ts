@@ -28,6 +28,7 @@ export const RenderPiece = z.object({
 })
 export type RenderPiece = z.infer<typeof RenderPiece>
 
+/** Everything a video is made from. */
 export const RenderJob = z.object({
   file: z.string().regex(/^[A-Za-z0-9_-]+\.(mp4|webm)$/),
   container: z.enum(CONTAINERS),
@@ -35,7 +36,11 @@ export const RenderJob = z.object({
   mode: z.enum(['steady', 'on-change']),
   title: z.string(),
   author: z.string(),
-  pieces: z.array(z.union([ClipPiece, RenderPiece])).min(1),
+  /**
+   * What follows one another in it. `video`: the finished video of just these pieces, in the same container and size, whose pictures are taken
+   * over as they are; where one part has such a video, all have but those made of clips alone.
+   */
+  parts: z.array(z.object({ pieces: z.array(z.union([ClipPiece, RenderPiece])).min(1), video: z.instanceof(Blob).nullable() })).min(1),
   /** Chapters of the whole video, ms. */
   chapters: z.array(ChapterSchema),
 })

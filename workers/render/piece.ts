@@ -9,14 +9,12 @@ import { turnCard } from '../../core/scene/turnCard'
 import { BoardIndex, type Stretch } from '../../core/take/board'
 import { CameraReader, drawPortrait, fillBox } from './camera'
 import type { ClipPiece, RenderPiece } from './job'
-import { clipSound, cutSound } from './sound'
 
 const sameFrame = (a: Frame, b: Frame | undefined) => JSON.stringify(a) === JSON.stringify(b)
 
 /** A part of a video, ready to be drawn at any of its moments, ms. */
 export interface Drawer {
   readonly duration: number
-  readonly sound: AsyncGenerator<Float32Array>
   frames(mode: FrameMode, keys: readonly number[]): FrameTime[]
   draw(t: number): Promise<void>
   close(): Promise<void>
@@ -34,7 +32,6 @@ async function openClip(piece: ClipPiece, canvas: OffscreenCanvas): Promise<Draw
   const all = { x: 0, y: 0, w: canvas.width, h: canvas.height }
   return {
     duration: piece.duration,
-    sound: clipSound(piece.duration, piece.sound),
     frames(mode, keys) {
       // Like a take that is shown whole, with the camera all over it.
       const cut = new Cut({ takeId: 'clip', steps: [{ id: 'clip', t: 0, title: '', words: '', struck: false }], turns: [] }, piece.duration)
@@ -63,7 +60,6 @@ class PieceDrawer implements Drawer {
   private readonly path: PortraitPath | null
   /** Where the camera's picture is shown, take ms. */
   private readonly alive: Stretch[]
-  readonly sound: AsyncGenerator<Float32Array>
 
   private constructor(
     private readonly piece: RenderPiece, private readonly canvas: OffscreenCanvas, private readonly camera: CameraReader | null,
@@ -73,7 +69,6 @@ class PieceDrawer implements Drawer {
     const struck = struckOf(ledger, takeDuration), first = views[0]!.frame
     this.cut = new Cut(ledger, takeDuration)
     this.board = new BoardIndex(events, struck, first)
-    this.sound = cutSound(this.cut, piece.sound)
     this.path = camera && ledger.portrait ? new PortraitPath(ledger.portrait, first, events, struck) : null
     this.alive = this.path ? without({ from: 0, to: takeDuration }, piece.camera?.gaps ?? []) : []
     this.output = canvas.getContext('2d', { alpha: false })!

@@ -1,17 +1,23 @@
 import { ALL_FORMATS, AudioSample, AudioSampleSink, BlobSource, Input } from 'mediabunny'
-import type { Cut } from '../../core/cut/cut'
+import { Cut } from '../../core/cut/cut'
 import { SOUND_RATE } from '../../core/sound/place'
+import type { ClipPiece, RenderPiece } from './job'
 
 /** Sound goes out in blocks of this many samples, about a third of a second. */
 const BLOCK = 16_384
 /** Length of the fade on both sides of a cut, samples (4 ms), so that it does not click. */
 const FADE = Math.round(SOUND_RATE * 0.004)
 
+/** The sound of pieces that follow one another. */
+export async function* soundOf(pieces: readonly (RenderPiece | ClipPiece)[]): AsyncGenerator<Float32Array> {
+  for (const piece of pieces) yield* 'clip' in piece ? clipSound(piece.duration, piece.sound) : cutSound(new Cut(piece.ledger, piece.takeDuration), piece.sound)
+}
+
 /**
  * The sound of a cut as mono blocks at 48 kHz, one after another, exactly as long as the cut; silence where there is none.
  * Samples are placed by their timestamps. Only a little of the sound is in memory at any time.
  */
-export async function* cutSound(cut: Cut, sound: Blob | null): AsyncGenerator<Float32Array> {
+async function* cutSound(cut: Cut, sound: Blob | null): AsyncGenerator<Float32Array> {
   const sink = sound && await openSound(sound)
   const total = samplesAt(cut.duration)
   let made = 0
@@ -31,7 +37,7 @@ export async function* cutSound(cut: Cut, sound: Blob | null): AsyncGenerator<Fl
 }
 
 /** The sound of a clip: all of it, exactly so long. @param duration ms */
-export async function* clipSound(duration: number, sound: Blob | null): AsyncGenerator<Float32Array> {
+async function* clipSound(duration: number, sound: Blob | null): AsyncGenerator<Float32Array> {
   const total = samplesAt(duration)
   for await (const block of stretchSound(sound && await openSound(sound), 0, total)) {
     fade(block.pcm, block.at, total, true, true)

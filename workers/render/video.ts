@@ -1,57 +1,48 @@
-import { AudioSampleSource, Mp4OutputFormat, Output, Quality, StreamTarget, VideoSample, VideoSampleSource, WebMOutputFormat, type MetadataTags } from 'mediabunny'
+import { AudioSampleSource, Output, Quality, StreamTarget, type MetadataTags } from 'mediabunny'
 import { chplBody, matroskaChapters, promoteChapters } from '../../core/publish/chapterBoxes'
 import { SOUND_RATE } from '../../core/sound/place'
 import { cancelled } from '../job'
 import type { OpenFile } from '../opfs'
-import { codecsFor, videoConfig } from './codecs'
+import { codecsFor, formatOf } from './codecs'
 import type { RenderJob, RenderProgress, RenderResult } from './job'
-import { durationOf, openPiece } from './piece'
-import { asSample } from './sound'
+import { durationOf } from './piece'
+import { picturesOf } from './pictures'
+import { asSample, soundOf } from './sound'
 
 /**
  * Makes one video: draws, encodes and writes it piece by piece into `file`, chapters inside.
- * Only pictures that differ are drawn; see `frameTimes` for when one is encoded.
+ * Only pictures that differ are drawn; see `frameTimes` for when one is encoded. Pictures of finished videos are taken over; sound is coded
+ * from its source in any case, so that it runs on without a seam.
  * @throws Trouble `cancelled`, `storage-full`, `no-encoder`
  */
 export async function renderVideo(job: RenderJob, file: OpenFile, progress: (p: RenderProgress) => void, signal: AbortSignal): Promise<RenderResult> {
   const began = performance.now()
   const codecs = await codecsFor(job.container, job.size)
-  const total = job.pieces.reduce((sum, p) => sum + durationOf(p), 0)
+  const pieces = job.parts.flatMap(p => p.pieces)
+  const total = pieces.reduce((sum, p) => sum + durationOf(p), 0)
   const chapterBytes = job.container === 'webm' ? matroskaChapters(job.chapters, total) : chplBody(job.chapters)
   const output = new Output({
-    format: job.container === 'mp4' ? new Mp4OutputFormat({ metadataFormat: 'udta' }) : new WebMOutputFormat(),
+    format: formatOf(job.container),
     target: new StreamTarget(new WritableStream({ write: ({ data, position }) => file.write(data, position) }), { chunked: true, chunkSize: 1 << 20 }),
   })
-  const video = new VideoSampleSource(videoConfig(codecs.video, job.size))
+  const count = { pictures: 0, drawn: 0 }
+  const pictures = await picturesOf(job, codecs.video, new OffscreenCanvas(job.size.width, job.size.height), count, signal)
   const audio = new AudioSampleSource({ codec: codecs.audio, quality: new Quality({ bitrate: 80_000 }) })
-  output.addVideoTrack(video)
+  output.addVideoTrack(pictures.track)
   output.addAudioTrack(audio)
   output.setMetadataTags(tagsOf(job, chapterBytes))
   await output.start()
 
-  const canvas = new OffscreenCanvas(job.size.width, job.size.height)
-  const count = { pictures: 0, drawn: 0, told: began }
-  let offset = 0
+  const sound = soundOf(pieces)
   let samples = 0
+  let told = began
   try {
-    for (const piece of job.pieces) {
-      const drawer = await openPiece(piece, canvas)
-      const { sound } = drawer
-      const keys = job.chapters.map(c => c.t - offset).filter(t => t >= 0 && t < drawer.duration)
-      for (const frame of drawer.frames(job.mode, keys)) {
-        if (signal.aborted) throw cancelled()
-        if (frame.fresh) { await drawer.draw(frame.t); count.drawn++ }
-        const sample = new VideoSample(canvas, { timestamp: (offset + frame.t) / 1000, duration: frame.duration / 1000 })
-        await video.add(sample, { keyFrame: frame.key })
-        sample.close()
-        count.pictures++
-        samples = await soundUpTo(sound, audio, samples, offset + frame.t + frame.duration)
-        tell(offset + frame.t)
-      }
-      samples = await soundUpTo(sound, audio, samples, Number.POSITIVE_INFINITY)
-      offset += drawer.duration
-      await drawer.close()
+    for await (const done of pictures.fill()) {
+      if (signal.aborted) throw cancelled()
+      samples = await soundUpTo(sound, audio, samples, done)
+      tell(done)
     }
+    await soundUpTo(sound, audio, samples, Number.POSITIVE_INFINITY)
     await output.finalize()
   }
   catch (error) {
@@ -66,8 +57,8 @@ export async function renderVideo(job: RenderJob, file: OpenFile, progress: (p: 
 
   function tell(done: number) {
     const now = performance.now()
-    if (now - count.told < 200) return
-    count.told = now
+    if (now - told < 200) return
+    told = now
     const spent = now - began
     progress({ done, total, leftMs: spent > 1000 && done > 0 ? (spent / done) * (total - done) : null })
   }

@@ -1,0 +1,25 @@
+import type { Clips, Folio, Question } from '../folio/model'
+import { Page } from '../folio/page'
+
+/** What a video remembers of what it was made from. `questionId` is null for the video of the whole folio. */
+export interface Origin { questionId: string | null, made: string, /** Look of each page it shows; older videos do not know. */ pages?: Record<string, string> | undefined }
+
+/** What a video of questions is made from, and (that of the whole folio) of which clips; changes with every change of their steps. */
+export function madeFrom(questions: readonly Question[], clips: Clips = {}): string {
+  // A video of before there were clips stays what it is.
+  return JSON.stringify(questions.map(q => [q.id, q.number, q.title, q.ledger, ...Object.keys(q.clips).length ? [q.clips] : []]).concat(Object.keys(clips).length ? [['', clips]] : []))
+}
+
+/** A page's picture as far as the folio's document tells it; the same however the document was put together. */
+export const lookOf = (page: Page): string => JSON.stringify(Page.parse(page))
+
+/** Whether a video is still what the folio says: its steps and clips, and the pages it shows. @param questions those the video is of */
+export function isFresh(origin: Origin, folio: Pick<Folio, 'clips' | 'pages'>, questions: readonly Question[]): boolean {
+  if (origin.made !== madeFrom(questions, origin.questionId === null ? folio.clips : {})) return false
+  return Object.entries(origin.pages ?? {}).every(([id, look]) => folio.pages.some(page => page.id === id && lookOf(page) === look))
+}
+
+/** Ids of the questions whose video says what the folio says now. */
+export function publishedQuestions(folio: Folio, origins: readonly Origin[]): Set<string> {
+  return new Set(origins.flatMap(o => folio.questions.some(q => q.id === o.questionId && isFresh(o, folio, [q])) ? [o.questionId!] : []))
+}

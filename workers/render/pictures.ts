@@ -1,0 +1,106 @@
+import { ALL_FORMATS, BlobSource, BufferTarget, EncodedPacketSink, EncodedVideoPacketSource, Input, Output, VideoSample, VideoSampleSource, type EncodedPacket, type InputVideoTrack, type VideoCodec } from 'mediabunny'
+import { cancelled } from '../job'
+import { formatOf, videoConfig } from './codecs'
+import type { RenderJob } from './job'
+import { durationOf, openPiece } from './piece'
+
+/** How many pictures were put into a video, and how many of them were drawn. */
+export interface PictureCount { pictures: number, drawn: number }
+/** Puts the pictures of a video in, one after another. Yields up to where the video has its pictures, ms. */
+export type PictureWay = AsyncGenerator<number, void, unknown>
+
+/**
+ * The pictures of a video by the cheapest way there is: taken over from finished videos, else drawn and encoded.
+ * @returns the track to be added to the output, and what fills it once the output has begun
+ * @throws Trouble `cancelled`
+ */
+export async function picturesOf(job: RenderJob, codec: VideoCodec, canvas: OffscreenCanvas, count: PictureCount, signal: AbortSignal): Promise<{ track: VideoSampleSource | EncodedVideoPacketSource, fill: () => PictureWay }> {
+  const tracks = await finishedTracks(job, codec, canvas, signal)
+  if (tracks) {
+    const track = new EncodedVideoPacketSource(codec)
+    return { track, fill: () => takeOver(track, tracks, count) }
+  }
+  const track = new VideoSampleSource(videoConfig(codec, job.size))
+  return { track, fill: () => encode(track, job, canvas, count) }
+}
+
+/** Draws and encodes pieces one after another. */
+async function* encode(track: VideoSampleSource, job: RenderJob, canvas: OffscreenCanvas, count: PictureCount): PictureWay {
+  let offset = 0
+  for (const piece of job.parts.flatMap(p => p.pieces)) {
+    const drawer = await openPiece(piece, canvas)
+    try {
+      const keys = job.chapters.map(c => c.t - offset).filter(t => t >= 0 && t < drawer.duration)
+      for (const frame of drawer.frames(job.mode, keys)) {
+        if (frame.fresh) { await drawer.draw(frame.t); count.drawn++ }
+        const sample = new VideoSample(canvas, { timestamp: (offset + frame.t) / 1000, duration: frame.duration / 1000 })
+        await track.add(sample, { keyFrame: frame.key })
+        sample.close()
+        count.pictures++
+        yield offset + frame.t + frame.duration
+      }
+    }
+    finally { await drawer.close() }
+    offset += drawer.duration
+  }
+}
+
+interface Finished { track: InputVideoTrack, config: VideoDecoderConfig, durationMs: number }
+
+/**
+ * The tracks of a job's finished videos, with clips that have none encoded for it in memory.
+ * @returns null where pictures have to be encoded: no videos, or such as one decoder would not take one after another
+ */
+async function finishedTracks(job: RenderJob, codec: VideoCodec, canvas: OffscreenCanvas, signal: AbortSignal): Promise<Finished[] | null> {
+  if (!job.parts.some(p => p.video)) return null
+  const found: Finished[] = []
+  for (const part of job.parts) {
+    const video = part.video ?? await encodedAlone({ ...job, parts: [part], chapters: [] }, codec, canvas, signal)
+    const track = await new Input({ source: new BlobSource(video), formats: ALL_FORMATS }).getPrimaryVideoTrack()
+    const config = await track?.getDecoderConfig()
+    if (!track || !config || await track.getCodec() !== codec) return null
+    found.push({ track, config, durationMs: part.pieces.reduce((sum, p) => sum + durationOf(p), 0) })
+  }
+  return found.every(f => sameConfig(f.config, found[0]!.config)) ? found : null
+}
+
+async function encodedAlone(job: RenderJob, codec: VideoCodec, canvas: OffscreenCanvas, signal: AbortSignal): Promise<Blob> {
+  const target = new BufferTarget()
+  const output = new Output({ format: formatOf(job.container), target })
+  const track = new VideoSampleSource(videoConfig(codec, job.size))
+  output.addVideoTrack(track)
+  await output.start()
+  for await (const _ of encode(track, job, canvas, { pictures: 0, drawn: 0 })) if (signal.aborted) throw cancelled()
+  await output.finalize()
+  return new Blob([target.buffer!])
+}
+
+/** Whether one decoder can go on from one to the other without being told anew. */
+function sameConfig(a: VideoDecoderConfig, b: VideoDecoderConfig): boolean {
+  const bytes = ({ description: d }: VideoDecoderConfig) => d ? String(ArrayBuffer.isView(d) ? new Uint8Array(d.buffer, d.byteOffset, d.byteLength) : new Uint8Array(d)) : ''
+  return a.codec === b.codec && a.codedWidth === b.codedWidth && a.codedHeight === b.codedHeight && bytes(a) === bytes(b)
+}
+
+/** Takes coded pictures over one after another; the last one of a video stays until the next video begins. */
+async function* takeOver(into: EncodedVideoPacketSource, videos: readonly Finished[], count: PictureCount): PictureWay {
+  let offset = 0
+  for (const { track, config, durationMs } of videos) {
+    const end = offset + durationMs
+    let waiting: EncodedPacket | null = null
+    const put = async (packet: EncodedPacket, until: number) => {
+      await into.add(packet.clone({ duration: Math.max(0.001, until / 1000 - packet.timestamp) }), count.pictures ? undefined : { decoderConfig: config })
+      count.pictures++
+    }
+    for await (const packet of new EncodedPacketSink(track).packets()) {
+      const next = packet.clone({ timestamp: packet.timestamp + offset / 1000 })
+      if (waiting) {
+        await put(waiting, next.timestamp * 1000)
+        yield next.timestamp * 1000
+      }
+      waiting = next
+    }
+    if (waiting) await put(waiting, end)
+    yield end
+    offset = end
+  }
+}
