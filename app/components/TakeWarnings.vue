@@ -2,7 +2,7 @@
 import type { SoundFault } from '#core/sound'
 import type { CameraFault } from '#core/take'
 
-/** What is wrong with the sound or the camera of the running take, or with the room to store it. It cannot be overlooked, and stops nothing. */
+/** What is wrong with the sound or the camera of the running take, or with the room to store it. One sign for each, one below the other. */
 const recording = useRecording()
 const camera = useCamera()
 const WORDS: Record<SoundFault, { says: string, mend: string }> = {
@@ -23,103 +23,85 @@ const first = computed(() => recording.warnings[0] ?? null)
 </script>
 
 <template>
-  <div
-    v-if="recording.room === 'none'"
-    class="flex items-center gap-3 border-2 border-(--taking) bg-default px-3 py-1 text-sm"
-    role="alert"
-    data-part="room-warning"
-  >
-    <UIcon
-      name="i-lucide-hard-drive"
-      class="size-6 shrink-0 text-(--taking)"
-    />
-    <p class="grow">
-      <strong class="text-base">There is no room left to store the take.</strong> It goes on in this tab’s memory. Save it to a file, or make room: remove videos or old folios in another tab.
+  <div class="grid gap-1">
+    <TakeSign
+      v-if="recording.room === 'none'"
+      icon="i-lucide-hard-drive"
+      says="There is no room left to store the take."
+      mend="It goes on in this tab’s memory. Save it to a file, or make room: remove videos or old folios in another tab."
+      data-part="room-warning"
+    >
+      <UButton
+        class="h-11 shrink-0 whitespace-nowrap"
+        icon="i-lucide-download"
+        @click="recording.saveToFile"
+      >
+        Save to a file
+      </UButton>
+    </TakeSign>
+    <TakeSign
+      v-if="first && recording.state === 'running'"
+      icon="i-lucide-mic-off"
+      v-bind="WORDS[first.fault]"
+      data-part="sound-warning"
+      :data-fault="first.fault"
+    >
+      <UButton
+        v-if="first.fault === 'lost'"
+        class="h-11 shrink-0 whitespace-nowrap"
+        @click="recording.plugInAgain"
+      >
+        Listen again
+      </UButton>
+      <USelect
+        v-if="first.fault === 'lost' && others.length"
+        :items="others"
+        placeholder="Another microphone"
+        class="h-11 w-48 shrink-0"
+        aria-label="Go on with another microphone"
+        @update:model-value="(id: string) => { settings.remembered.microphone = id; void recording.plugInAgain() }"
+      />
+      <UButton
+        v-if="recording.kind !== 'clip' && (first.fault === 'lost' || first.fault === 'dropped')"
+        color="neutral"
+        variant="outline"
+        class="h-11 shrink-0 whitespace-nowrap"
+        @click="recording.goBack"
+      >
+        Back a step <kbd class="key">⌫</kbd>
+      </UButton>
+    </TakeSign>
+    <TakeSign
+      v-if="recording.cameraWarning && recording.state === 'running'"
+      icon="i-lucide-video-off"
+      v-bind="SEEN[recording.cameraWarning.fault]"
+      data-part="camera-warning"
+      :data-fault="recording.cameraWarning.fault"
+    >
+      <UButton
+        v-if="recording.cameraWarning.fault !== 'camera-dark'"
+        class="h-11 shrink-0 whitespace-nowrap"
+        :loading="camera.opening"
+        @click="camera.turnOn()"
+      >
+        Turn it on
+      </UButton>
+      <UButton
+        color="neutral"
+        variant="outline"
+        class="h-11 shrink-0 whitespace-nowrap"
+        @click="camera.turnOff"
+      >
+        Go on without
+      </UButton>
+    </TakeSign>
+    <p
+      v-if="recording.room === 'little' && recording.active"
+      class="border-2 border-(--rule) bg-default px-3 py-2 text-sm"
+      role="status"
+      data-part="room-warning"
+    >
+      <strong>More than nine tenths of the browser’s room is in use.</strong> After this take, save old folios as files and remove them, or remove videos under Publish.
     </p>
-    <UButton
-      class="h-11 shrink-0 whitespace-nowrap"
-      icon="i-lucide-download"
-      @click="recording.saveToFile"
-    >
-      Save to a file
-    </UButton>
   </div>
-  <div
-    v-else-if="first && recording.state === 'running'"
-    class="flex items-center gap-3 border-2 border-(--taking) bg-default px-3 py-1 text-sm"
-    role="alert"
-    data-part="sound-warning"
-    :data-fault="first.fault"
-  >
-    <UIcon
-      name="i-lucide-mic-off"
-      class="size-6 shrink-0 text-(--taking)"
-    />
-    <p class="grow">
-      <strong class="text-base">{{ WORDS[first.fault].says }}</strong> {{ WORDS[first.fault].mend }}
-    </p>
-    <UButton
-      v-if="first.fault === 'lost'"
-      class="h-11 shrink-0 whitespace-nowrap"
-      @click="recording.plugInAgain"
-    >
-      Listen again
-    </UButton>
-    <USelect
-      v-if="first.fault === 'lost' && others.length"
-      :items="others"
-      placeholder="Another microphone"
-      class="h-11 w-48 shrink-0"
-      aria-label="Go on with another microphone"
-      @update:model-value="(id: string) => { settings.remembered.microphone = id; void recording.plugInAgain() }"
-    />
-    <UButton
-      v-if="first.fault === 'lost' || first.fault === 'dropped'"
-      color="neutral"
-      variant="outline"
-      class="h-11 shrink-0 whitespace-nowrap"
-      @click="recording.goBack"
-    >
-      Back a step <kbd class="key">⌫</kbd>
-    </UButton>
-  </div>
-  <div
-    v-else-if="recording.cameraWarning && recording.state === 'running'"
-    class="flex items-center gap-3 border-2 border-(--taking) bg-default px-3 py-1 text-sm"
-    role="alert"
-    data-part="camera-warning"
-    :data-fault="recording.cameraWarning.fault"
-  >
-    <UIcon
-      name="i-lucide-video-off"
-      class="size-6 shrink-0 text-(--taking)"
-    />
-    <p class="grow">
-      <strong class="text-base">{{ SEEN[recording.cameraWarning.fault].says }}</strong> {{ SEEN[recording.cameraWarning.fault].mend }}
-    </p>
-    <UButton
-      v-if="recording.cameraWarning.fault !== 'camera-dark'"
-      class="h-11 shrink-0 whitespace-nowrap"
-      :loading="camera.opening"
-      @click="camera.turnOn()"
-    >
-      Turn it on
-    </UButton>
-    <UButton
-      color="neutral"
-      variant="outline"
-      class="h-11 shrink-0 whitespace-nowrap"
-      @click="camera.turnOff"
-    >
-      Go on without
-    </UButton>
-  </div>
-  <p
-    v-else-if="recording.room === 'little' && recording.active"
-    class="border-2 border-(--rule) bg-default px-3 py-2 text-sm"
-    role="status"
-    data-part="room-warning"
-  >
-    <strong>More than nine tenths of the browser’s room is in use.</strong> After this take, save old folios as files and remove them, or remove videos under Publish.
-  </p>
 </template>
