@@ -109,29 +109,35 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
         @click="finish(true)"
       />
     </div>
-    <p
-      v-if="trouble"
-      class="border-t border-default px-3 py-2 text-sm"
-      role="status"
+    <!-- Always as high while signs are tapped, so that they do not move away under the finger. -->
+    <div
+      class="border-t border-default"
+      :class="[settings.remembered.signs && 'grid h-25 content-center overflow-y-auto', set && !trouble && 'bg-white']"
     >
-      {{ trouble }}
-    </p>
-    <svg
-      v-else-if="set && viewBox"
-      :viewBox="viewBox"
-      class="max-h-24 min-h-9 w-full border-t border-default bg-white p-1"
-      preserveAspectRatio="xMinYMid meet"
-      :style="{ height: `${Math.min(96, Math.max(36, ((Math.max(800, set.height) + Math.max(250, set.depth)) / 1000) * 26))}px` }"
-      aria-hidden="true"
-      data-part="line-preview"
-    >
-      <path
-        v-for="mark, i in set.marks"
-        :key="i"
-        :d="mark.d"
-        :fill="mark.colour ?? letterColour(bench.role)"
-      />
-    </svg>
+      <p
+        v-if="trouble"
+        class="px-3 py-2 text-sm"
+        role="status"
+      >
+        {{ trouble }}
+      </p>
+      <svg
+        v-else-if="set && viewBox"
+        :viewBox="viewBox"
+        class="max-h-24 min-h-9 w-full p-1"
+        preserveAspectRatio="xMinYMid meet"
+        :style="{ height: `${Math.min(96, Math.max(36, ((Math.max(800, set.height) + Math.max(250, set.depth)) / 1000) * 26))}px` }"
+        aria-hidden="true"
+        data-part="line-preview"
+      >
+        <path
+          v-for="mark, i in set.marks"
+          :key="i"
+          :d="mark.d"
+          :fill="mark.colour ?? letterColour(bench.role)"
+        />
+      </svg>
+    </div>
     <div class="flex flex-wrap items-center gap-x-1.5 gap-y-1 border-t border-default px-2 py-1 text-xs text-toned">
       <label class="flex min-h-11 items-center gap-2"><input
         v-model="settings.remembered.byHand"
