@@ -1,4 +1,4 @@
-import { ALL_FORMATS, AudioSample, AudioSampleSink, AudioSampleSource, BlobSource, FlacOutputFormat, Input, Output, StreamTarget, WavOutputFormat } from 'mediabunny'
+import { AudioSample, AudioSampleSink, AudioSampleSource, FlacOutputFormat, Output, StreamTarget, WavOutputFormat } from 'mediabunny'
 import { registerFlacEncoder } from '@mediabunny/flac-encoder'
 import { z } from 'zod'
 import { SoundSeal } from '../core/sound/checksum'
@@ -6,6 +6,7 @@ import { Peaks } from '../core/sound/peaks'
 import { SOUND_RATE, SoundPlacer } from '../core/sound/place'
 import { wavHeader } from '../core/sound/wav'
 import { serveJobs } from './job'
+import { audioTrackOf } from './tracks'
 import { createFile, finishedFile, type OpenFile } from './opfs'
 
 registerFlacEncoder()
@@ -95,7 +96,7 @@ async function holds(sound: Blob, seal: SoundSeal): Promise<boolean> {
 
 /** The samples of a sound file, a little at a time; `at` in seconds. */
 async function* soundOf(file: Blob): AsyncGenerator<{ pcm: Int16Array, rate: number, at: number }> {
-  const track = await new Input({ source: new BlobSource(file), formats: ALL_FORMATS }).getPrimaryAudioTrack()
+  const track = await audioTrackOf(file)
   if (!track) return
   for await (const sample of new AudioSampleSink(track).samples()) {
     const wide = new Int32Array(sample.numberOfFrames)

@@ -1,9 +1,10 @@
-import { ALL_FORMATS, BlobSource, BufferTarget, EncodedPacket, EncodedPacketSink, EncodedVideoPacketSource, Input, Output, StreamTarget, WebMOutputFormat, type Target } from 'mediabunny'
+import { BufferTarget, EncodedPacket, EncodedPacketSink, EncodedVideoPacketSource, Output, StreamTarget, WebMOutputFormat, type Target } from 'mediabunny'
 import { z } from 'zod'
 import { checksum } from '../core/sound/checksum'
 import { keyPictureSize, type Colours, type Picture } from '../core/take/pictures'
 import { serveJobs } from './job'
 import { createFile, finishedFile, type OpenFile } from './opfs'
+import { videoTrackOf } from './tracks'
 
 const Begin = z.object({ name: z.string(), durationMs: z.number().nonnegative() })
 const Prefix = z.object({ camera: z.instanceof(Blob), until: z.number().nonnegative() })
@@ -50,7 +51,7 @@ serveJobs(self, {
   /** The first `until` ms of another take's track. */
   async prefix(value) {
     const { camera, until } = Prefix.parse(value)
-    const track = await new Input({ source: new BlobSource(camera), formats: ALL_FORMATS }).getPrimaryVideoTrack()
+    const track = await videoTrackOf(camera)
     if (track) {
       const colours = (await track.getDecoderConfig())?.colorSpace as Colours | undefined
       for await (const p of new EncodedPacketSink(track).packets()) {
@@ -86,13 +87,13 @@ async function write(s: Track, until: number) {
   const colorSpace = picture.colours as VideoColorSpaceInit | undefined
   await s.source.add(packet, s.times.length ? undefined : { decoderConfig: { codec: 'vp8', codedWidth: s.size!.width, codedHeight: s.size!.height, ...(colorSpace ? { colorSpace } : {}) } })
   s.times.push(picture.t)
-  s.sum = checksum(Int16Array.from(picture.data), s.sum)
+  s.sum = checksum(picture.data, s.sum)
   s.waiting = null
 }
 
 async function sumOf(camera: Blob): Promise<number> {
-  const track = await new Input({ source: new BlobSource(camera), formats: ALL_FORMATS }).getPrimaryVideoTrack()
+  const track = await videoTrackOf(camera)
   let sum = 0
-  if (track) for await (const packet of new EncodedPacketSink(track).packets()) sum = checksum(Int16Array.from(packet.data), sum)
+  if (track) for await (const packet of new EncodedPacketSink(track).packets()) sum = checksum(packet.data, sum)
   return sum
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Frame } from '#core/folio'
-import { PORTRAIT_MOVE_MS, PortraitPath, portraitBox } from '#core/scene'
+import { PORTRAIT_EDGE, PORTRAIT_EDGE_WIDTH, PORTRAIT_MOVE_MS, PORTRAIT_ROUND, PortraitPath, portraitBox } from '#core/scene'
 import { POINT_SIZE } from '#core/ink'
 
 /** The camera's picture where it will stand in the video, out of the way of the ink. Ink goes through it. */
@@ -43,8 +43,8 @@ const box = computed(() => portraitBox(camera.portrait, corner.value, { x: props
     playsinline
     class="pointer-events-none absolute z-10 object-cover motion-safe:transition-[left,top]"
     :style="{
-      left: `${box.x}px`, top: `${box.y}px`, width: `${box.w}px`, height: `${box.h}px`, borderRadius: camera.portrait.shape === 'circle' ? '50%' : `${box.h * 0.08}px`,
-      border: `${Math.max(1, box.h * 0.02)}px solid #fbf9f3`, transitionDuration: `${PORTRAIT_MOVE_MS}ms`, transform: 'scaleX(-1)',
+      left: `${box.x}px`, top: `${box.y}px`, width: `${box.w}px`, height: `${box.h}px`, borderRadius: camera.portrait.shape === 'circle' ? '50%' : `${box.h * PORTRAIT_ROUND}px`,
+      border: `${Math.max(1, box.h * PORTRAIT_EDGE_WIDTH)}px solid ${PORTRAIT_EDGE}`, transitionDuration: `${PORTRAIT_MOVE_MS}ms`, transform: 'scaleX(-1)',
     }"
     aria-label="Your picture"
     data-part="portrait"

@@ -7,7 +7,7 @@ const shelf = useShelf()
 const items = computed(() => shelf.lost.filter(l => !props.folioId || l.folio.id === props.folioId))
 const ofWhat = (item: typeof shelf.lost[number]) => {
   const question = item.folio.questions.find(q => q.id === item.take.questionId)
-  return [item.folio.title, question ? `question ${question.number}` : '', item.take.clip === 'opening' ? 'opening' : item.take.clip === 'end' ? 'end' : ''].filter(Boolean).join(', ')
+  return [item.folio.title, question ? `question ${question.number}` : '', item.take.clip ?? ''].filter(Boolean).join(', ')
 }
 </script>
 

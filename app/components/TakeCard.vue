@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ledgerOfTake, struckOf } from '#core/cut'
-import type { Frame, Question, Take } from '#core/folio'
+import type { Question, Take } from '#core/folio'
 import { clockTime } from '#core/publish'
-import { BoardIndex, type TakeEvent } from '#core/take'
+import { BoardIndex } from '#core/take'
 
 /** One take among several: what it shows and how it sounds, to be compared with the others. */
 const props = defineProps<{ question: Question, take: Take, number: number, playing: boolean }>()
@@ -10,9 +10,9 @@ const emit = defineEmits<{ play: [on: boolean], use: [] }>()
 const store = useFolio()
 const proof = useProof()
 const notices = useNotices()
-const opened = shallowRef<{ events: TakeEvent[], first: Frame, sound: Blob | null } | null>(null)
+const opened = shallowRef<Awaited<ReturnType<typeof proof.openTake>> | null>(null)
 const audio = ref<HTMLAudioElement>()
-const url = useObjectUrl(() => opened.value?.sound ?? null)
+const url = useObjectUrl(() => opened.value?.sound?.blob ?? null)
 const time = ref(props.take.durationMs)
 
 onMounted(async () => {

@@ -43,7 +43,7 @@ export async function loadDocument(id: string): Promise<Blob | null> {
 export async function loadWholeFolio(folio: Folio): Promise<WholeFolio> {
   const documents = new Map((await db.documents.where('folioId').equals(folio.id).toArray()).map(d => [d.id, d.blob]))
   const rows = await db.takes.where('folioId').equals(folio.id).toArray()
-  const clips = new Set([folio, ...folio.questions].flatMap(of => [of.clips.opening, of.clips.end]).flatMap(c => c ? [c.takeId] : []))
+  const clips = new Set([folio, ...folio.questions].flatMap(of => Object.values(of.clips).flatMap(c => c ? [c.takeId] : [])))
   const takes = []
   for (const row of rows) {
     const take = Take.parse(row.doc)

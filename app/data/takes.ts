@@ -24,17 +24,15 @@ function pictureRow(takeId: string, seq: number, pictures: readonly Picture[]): 
   const data = new Uint8Array(pictures.reduce((sum, p) => sum + p.data.length, 0))
   let at = 0
   for (const p of pictures) { data.set(p.data, at); at += p.data.length }
-  return { takeId, seq, pictures: pictures.map(({ data, ...p }) => ({ ...p, bytes: data.length })), data: data.buffer, sum: checksum(asNumbers(data)) }
+  return { takeId, seq, pictures: pictures.map(({ data, ...p }) => ({ ...p, bytes: data.length })), data: data.buffer, sum: checksum(data) }
 }
-
-const asNumbers = (bytes: Uint8Array) => Int16Array.from(bytes)
 
 /** Reads the pieces of a camera's track in order, one at a time. After a damaged one, nothing is given out until a picture that stands on its own. */
 export async function* cameraPictures(takeId: string): AsyncGenerator<Picture[]> {
   let broken = false
   for await (const [row] of piecesInOrder(db.pictures, takeId, 1)) {
     const data = new Uint8Array(row.data)
-    if (row.sum !== checksum(asNumbers(data))) {
+    if (row.sum !== checksum(data)) {
       broken = true
       continue
     }

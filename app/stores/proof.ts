@@ -57,9 +57,9 @@ export const useProof = defineStore('proof', () => {
   }
 
   /** All of a take that is needed to show and to hear it. */
-  async function openTake(of: Take): Promise<{ events: TakeEvent[], first: Frame, sound: Blob | null }> {
+  async function openTake(of: Take) {
     const [log, sound] = await Promise.all([laidLog(of), loadSound(of.id)])
-    return { ...log, sound: sound?.blob ?? null }
+    return { ...log, sound }
   }
 
   /** Opens a question's take for playing. */
@@ -69,10 +69,10 @@ export const useProof = defineStore('proof', () => {
     const found = store.takes.find(t => t.id === next?.ledger?.takeId) ?? null
     if (!next || !found) return
     try {
-      const [log, sound, track] = await Promise.all([laidLog(found), loadSound(found.id), loadCamera(found.id)])
+      const [{ events: log, first: begin, sound }, track] = await Promise.all([openTake(found), loadCamera(found.id)])
       if (question.value !== next) return
-      events.value = log.events
-      first.value = log.first
+      events.value = log
+      first.value = begin
       peaks.value = sound?.peaks ?? new Uint8Array()
       camera.value = track
       take.value = found

@@ -3,8 +3,8 @@ import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
 import { sweepFiles } from '../data/files'
 import { isHeld, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
-import { putTake, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
-import { ledgerOfTake, putInUse } from '#core/cut'
+import { readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
+import { ledgerOfTake, putInUse, withPortrait } from '#core/cut'
 import { publishedQuestions } from '#core/publish'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
 import { settleTake } from '../work/settle'
@@ -62,12 +62,10 @@ export const useShelf = defineStore('shelf', () => {
     await during('Putting the take together', async () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       const settled = await settleTake(take)
-      const ledger = take.clip ? null : ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId))
-      if (ledger && settled.camera) ledger.portrait ??= camera.portrait
+      const ledger = take.clip ? null : withPortrait(ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId)), settled, camera.portrait)
       const open = useFolio()
       if (open.folio?.id === take.folioId) await open.takeDone(settled, ledger)
       else await giveTake(take, ledger)
-      await putTake(settled)
     })
     await reload()
   }

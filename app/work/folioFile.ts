@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { archiveBlob, newId, type Folio, type Portrait } from '#core/folio'
-import { ledgerOfTake } from '#core/cut'
+import { ledgerOfTake, withPortrait } from '#core/cut'
 import { fileName, folioFiles, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
 import { listFolios, loadWholeFolio, storeWholeFolio } from '../data/folios'
 import { openFile, removeFile } from '../data/files'
@@ -37,8 +37,7 @@ export async function openFolioFile(file: Blob, name: string): Promise<Folio> {
 /** Hands over a folio file with one take in it, made in memory: the way out when nothing can be stored. */
 export async function handOverTake(folio: Folio, take: WholeTake, portrait: Portrait): Promise<void> {
   const { documents } = await loadWholeFolio(folio)
-  const made = ledgerOfTake(take.take, take.events, folio.questions.find(q => q.id === take.take.questionId))
-  const ledger = take.camera ? { portrait, ...made } : made
+  const ledger = withPortrait(ledgerOfTake(take.take, take.events, folio.questions.find(q => q.id === take.take.questionId)), take.take, portrait)
   const questions = folio.questions.map(q => ({ ...q, shelved: [], ledger: q.id === take.take.questionId ? ledger : null }))
   const file = await archiveBlob(folioFiles({ folio: { ...folio, questions }, documents, takes: [take] }))
   handOver(file, `${fileName(`${folio.title}-take`, 'take')}${FOLIO_ENDING}`)

@@ -1,4 +1,4 @@
-import { ledgerOfTake, newSteps } from '#core/cut'
+import { ledgerOfTake, newSteps, withPortrait } from '#core/cut'
 import { newId, Trouble, type ClipPlace, type Frame, type Ledger, type Portrait, type Question, type Take } from '#core/folio'
 import type { WholeTake } from '#core/publish'
 import { SoundWatch } from '#core/sound'
@@ -108,7 +108,7 @@ export class LiveTake {
     const take = await settleTake({ ...this.take!, durationMs, state: 'whole' })
     if (this.plan.kind === 'clip') return { take, ledger: null }
     const ledger = this.plan.kind === 'voice' || this.plan.kind === 'ink' ? newSteps(this.plan.ledger, take) : ledgerOfTake(take, this.recorder.events, this.question ?? undefined)
-    return { take, ledger: take.camera && this.portrait ? { portrait: this.portrait, ...ledger } : ledger }
+    return { take, ledger: withPortrait(ledger, take, this.portrait) }
   }
 
   /** What there is of the take now, wherever it is kept: for a file of its own while nothing can be stored. */

@@ -1,4 +1,4 @@
-import { newId, type Ledger, type Question, type Step, type Take } from '../folio/model'
+import { newId, type Ledger, type Portrait, type Question, type Step, type Take } from '../folio/model'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 
@@ -43,6 +43,11 @@ export function ledgerOfTake(take: Pick<Take, 'id' | 'durationMs' | 'after'>, ev
 }
 
 const portraitOf = ({ portrait }: Ledger) => portrait ? { portrait } : {}
+
+/** A new take's ledger, with the place of the camera's picture where the take has one and the ledger does not say. */
+export function withPortrait(ledger: Ledger, take: Pick<Take, 'camera'>, portrait: Portrait | undefined): Ledger {
+  return take.camera && portrait ? { portrait, ...ledger } : ledger
+}
 
 /** The steps of one take for another that has the same course: its ink talked over, or its sound written over. */
 export function newSteps(ledger: Ledger, take: Pick<Take, 'id' | 'durationMs'>): Ledger {

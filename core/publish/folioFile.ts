@@ -4,7 +4,7 @@ import { chapterCues, writeVtt } from '../captions/vtt'
 import { Cut } from '../cut/cut'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio } from '../folio/migrate'
-import { FOLIO_SCHEMA, Take, type Clips, type Folio, type Ledger } from '../folio/model'
+import { FOLIO_SCHEMA, Take, type Clips, type Folio } from '../folio/model'
 import { ENDINGS, type Page, type SourceDocument } from '../folio/page'
 import type { Thing } from '../folio/thing'
 import { Trouble } from '../folio/trouble'
@@ -120,8 +120,8 @@ export async function readFolioFile(file: Blob, name: string): Promise<WholeFoli
 export function withNewIds(whole: WholeFolio, newId: () => string): WholeFolio {
   const folioId = newId()
   const takeIds = new Map(whole.takes.map(t => [t.take.id, newId()]))
-  const ledger = (l: Ledger): Ledger => ({ ...l, takeId: takeIds.get(l.takeId) ?? l.takeId })
-  const clips = (c: Clips): Clips => JSON.parse(JSON.stringify(c), (key, value: unknown) => key === 'takeId' ? takeIds.get(String(value)) ?? value : value) as Clips
+  const ofTake = <T extends { takeId: string }>(it: T): T => ({ ...it, takeId: takeIds.get(it.takeId) ?? it.takeId })
+  const clips = ({ opening, end }: Clips): Clips => ({ ...(opening && { opening: ofTake(opening) }), ...(end && { end: ofTake(end) }) })
   const thing = (t: Thing): Thing => t.kind === 'picture' ? { ...t, documentId: docIds.get(t.documentId) ?? t.documentId } : t
   const docIds = new Map(whole.folio.documents.map(d => [d.id, newId()]))
   return {
@@ -129,12 +129,12 @@ export function withNewIds(whole: WholeFolio, newId: () => string): WholeFolio {
       ...whole.folio, id: folioId, clips: clips(whole.folio.clips),
       documents: whole.folio.documents.map(d => ({ ...d, id: docIds.get(d.id)! })),
       pages: whole.folio.pages.map(p => 'documentId' in p ? { ...p, documentId: docIds.get(p.documentId) ?? p.documentId, ...(p.kind === 'image' && p.original ? { original: docIds.get(p.original) ?? p.original } : {}) } as Page : p),
-      questions: whole.folio.questions.map(q => ({ ...q, clips: clips(q.clips), ledger: q.ledger && ledger(q.ledger), shelved: q.shelved.map(ledger), held: q.held.map(h => ({ ...h, thing: thing(h.thing) })) })),
+      questions: whole.folio.questions.map(q => ({ ...q, clips: clips(q.clips), ledger: q.ledger && ofTake(q.ledger), shelved: q.shelved.map(ofTake), held: q.held.map(h => ({ ...h, thing: thing(h.thing) })) })),
     },
     documents: new Map([...whole.documents].map(([id, blob]) => [docIds.get(id) ?? id, blob])),
     takes: whole.takes.map(t => ({
       ...t, events: t.events.map(e => e.type === 'place' || e.type === 'change' ? { ...e, thing: thing(e.thing) } : e),
-      take: { ...t.take, id: takeIds.get(t.take.id)!, folioId, ...(t.take.questionId === whole.folio.id ? { questionId: folioId } : {}), ...(t.take.after ? { after: { ...t.take.after, takeId: takeIds.get(t.take.after.takeId) ?? t.take.after.takeId } } : {}) },
+      take: { ...t.take, id: takeIds.get(t.take.id)!, folioId, ...(t.take.questionId === whole.folio.id ? { questionId: folioId } : {}), ...(t.take.after ? { after: ofTake(t.take.after) } : {}) },
     })),
   }
 }

@@ -7,6 +7,10 @@ import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 import { boxOfThing } from '../things'
 
+/** How the edge of the picture is drawn: its colour, its width and the roundness of its corners, both as shares of the picture's height. */
+export const PORTRAIT_EDGE = '#fbf9f3'
+export const PORTRAIT_EDGE_WIDTH = 0.02
+export const PORTRAIT_ROUND = 0.08
 /** How long moving to another corner takes, and how soon it may move again, ms. */
 export const PORTRAIT_MOVE_MS = 400
 const REST_MS = 1200

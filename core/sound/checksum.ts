@@ -1,8 +1,8 @@
 /**
- * A checksum of samples that goes on from piece to piece (Fletcher, 1982, in 32 bits): damage and order both show.
+ * A checksum of samples or bytes that goes on from piece to piece (Fletcher, 1982, in 32 bits): damage and order both show.
  * @param before the checksum of what came before
  */
-export function checksum(pcm: Int16Array, before = 0): number {
+export function checksum(pcm: Int16Array | Uint8Array, before = 0): number {
   let a = before & 0xffff, b = before >>> 16
   for (let i = 0; i < pcm.length;) {
     // So many sums stay below 2³².

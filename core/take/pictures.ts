@@ -21,7 +21,7 @@ export class PictureTrack {
 
   /** @param capturedAt machine time, ms. @returns null where it is no part of the take */
   push({ data, key, colours }: CodedPicture, capturedAt: number): Picture | null {
-    const runs = this.clock.runningPieces(capturedAt, capturedAt + Number.EPSILON + 1e-3).length > 0
+    const runs = this.clock.runningPieces(capturedAt, capturedAt + 1e-3).length > 0
     if (!runs || (this.waitsForKey && !key)) {
       this.waitsForKey = true
       return null

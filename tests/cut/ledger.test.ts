@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { keptOf, ledgerOf, ledgerOfTake, newSteps, putInUse } from '../../core/cut'
+import { keptOf, ledgerOf, ledgerOfTake, newSteps, putInUse, withPortrait } from '../../core/cut'
 import type { Ledger, Portrait } from '../../core/folio'
 import type { TakeEvent } from '../../core/take'
 import { question } from '../support/make'
@@ -43,6 +43,18 @@ describe('steps for another take of the same course', () => {
     expect(made.turns.map(t => t.t)).toEqual([1000])
     expect(made.steps.some(s => parent.steps.some(p => p.id === s.id))).toBe(false)
     expect(made).toMatchObject({ takeId: 'voice', portrait })
+  })
+})
+
+describe('the place of the camera’s picture in a new ledger', () => {
+  const camera = { width: 640, height: 360, gaps: [] }
+  const own: Portrait = { shape: 'circle', corner: 'bottom-right', size: 0.28 }
+  it('is hers where the ledger says nothing, that of the ledger where it does, and none without a camera', () => {
+    const bare = ledgerOf('next', [], 3000)
+    expect(withPortrait(bare, { camera }, own).portrait).toEqual(own)
+    expect(withPortrait(parent, { camera }, own).portrait).toEqual(portrait)
+    expect(withPortrait(bare, {}, own)).toEqual(bare)
+    expect(withPortrait(bare, { camera }, undefined)).toEqual(bare)
   })
 })
 

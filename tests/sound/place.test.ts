@@ -136,6 +136,8 @@ describe('checksums', () => {
   const pcm = sine(440, SOUND_RATE, 5000)
   it('go on from piece to piece', () => {
     expect(checksum(pcm.subarray(1234), checksum(pcm.subarray(0, 1234)))).toBe(checksum(pcm))
+    // Bytes are counted as they are.
+    expect(checksum(Uint8Array.of(1, 250, 0, 7))).toBe(checksum(Int16Array.of(1, 250, 0, 7)))
   })
   it('show a changed sample, two that changed places, and a lost piece', () => {
     const changed = pcm.slice(), swapped = pcm.slice()

@@ -1,11 +1,8 @@
-import { ALL_FORMATS, BlobSource, Input, VideoSampleSink, type VideoSample } from 'mediabunny'
+import { VideoSampleSink, type VideoSample } from 'mediabunny'
 import type { Box, Portrait } from '../../core/folio/model'
+import { PORTRAIT_EDGE, PORTRAIT_EDGE_WIDTH, PORTRAIT_ROUND } from '../../core/scene/portrait'
+import { videoTrackOf } from '../tracks'
 
-/** How the edge of the picture is drawn: its colour, and its width as a share of the picture's height. */
-const EDGE = '#fbf9f3'
-const EDGE_WIDTH = 0.02
-/** Roundness of the corners, as a share of the height. */
-const ROUND = 0.08
 /** A leap ahead of more than this is made from the nearest key picture instead of picture by picture, s. */
 const LEAP = 3
 
@@ -19,7 +16,7 @@ export class CameraReader {
 
   /** @returns null where the file holds no pictures */
   static async open(track: Blob): Promise<CameraReader | null> {
-    const video = await new Input({ source: new BlobSource(track), formats: ALL_FORMATS }).getPrimaryVideoTrack()
+    const video = await videoTrackOf(track)
     return video && new CameraReader(new VideoSampleSink(video))
   }
 
@@ -61,13 +58,13 @@ export function drawPortrait(context: OffscreenCanvasRenderingContext2D, picture
   context.save()
   context.beginPath()
   if (shape === 'circle') context.ellipse(box.x + box.w / 2, box.y + box.h / 2, box.w / 2, box.h / 2, 0, 0, 2 * Math.PI)
-  else context.roundRect(box.x, box.y, box.w, box.h, box.h * ROUND)
+  else context.roundRect(box.x, box.y, box.w, box.h, box.h * PORTRAIT_ROUND)
   context.save()
   context.clip()
   fillBox(context, picture, box)
   context.restore()
-  context.strokeStyle = EDGE
-  context.lineWidth = box.h * EDGE_WIDTH
+  context.strokeStyle = PORTRAIT_EDGE
+  context.lineWidth = box.h * PORTRAIT_EDGE_WIDTH
   context.stroke()
   context.restore()
 }

@@ -1,5 +1,6 @@
-import { ALL_FORMATS, BlobSource, BufferTarget, EncodedPacketSink, EncodedVideoPacketSource, Input, Output, VideoSample, VideoSampleSource, type EncodedPacket, type InputVideoTrack, type VideoCodec } from 'mediabunny'
+import { BufferTarget, EncodedPacketSink, EncodedVideoPacketSource, Output, VideoSample, VideoSampleSource, type EncodedPacket, type InputVideoTrack, type VideoCodec } from 'mediabunny'
 import { cancelled } from '../job'
+import { videoTrackOf } from '../tracks'
 import { formatOf, videoConfig } from './codecs'
 import type { RenderJob } from './job'
 import { durationOf, openPiece } from './piece'
@@ -56,7 +57,7 @@ async function finishedTracks(job: RenderJob, codec: VideoCodec, canvas: Offscre
   const found: Finished[] = []
   for (const part of job.parts) {
     const video = part.video ?? await encodedAlone({ ...job, parts: [part], chapters: [] }, codec, canvas, signal)
-    const track = await new Input({ source: new BlobSource(video), formats: ALL_FORMATS }).getPrimaryVideoTrack()
+    const track = await videoTrackOf(video)
     const config = await track?.getDecoderConfig()
     if (!track || !config || await track.getCodec() !== codec) return null
     found.push({ track, config, durationMs: part.pieces.reduce((sum, p) => sum + durationOf(p), 0) })

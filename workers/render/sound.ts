@@ -1,6 +1,7 @@
-import { ALL_FORMATS, AudioSample, AudioSampleSink, BlobSource, Input } from 'mediabunny'
+import { AudioSample, AudioSampleSink } from 'mediabunny'
 import { Cut } from '../../core/cut/cut'
 import { SOUND_RATE } from '../../core/sound/place'
+import { audioTrackOf } from '../tracks'
 import type { ClipPiece, RenderPiece } from './job'
 
 /** Sound goes out in blocks of this many samples, about a third of a second. */
@@ -48,8 +49,7 @@ async function* clipSound(duration: number, sound: Blob | null): AsyncGenerator<
 const samplesAt = (ms: number) => Math.round((ms / 1000) * SOUND_RATE)
 
 async function openSound(sound: Blob): Promise<AudioSampleSink | null> {
-  const input = new Input({ source: new BlobSource(sound), formats: ALL_FORMATS })
-  const track = await input.getPrimaryAudioTrack()
+  const track = await audioTrackOf(sound)
   return track ? new AudioSampleSink(track) : null
 }
 

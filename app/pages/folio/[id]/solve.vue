@@ -151,7 +151,7 @@ useSolveKeys({
           <span
             v-if="marksOf(current) !== null"
             class="ml-2 font-sans text-sm font-normal text-toned"
-          >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about {{ planned(current) / 60_000 }} min</span>
+          >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about {{ targetMinutes(current, store.folio!) }} min</span>
         </h1>
         <UButton
           color="neutral"
