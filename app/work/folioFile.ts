@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { archiveBlob, newId, type Folio, type Portrait } from '#core/folio'
+import { archiveBlob, newId, withTakeAlone, type Folio, type Portrait } from '#core/folio'
 import { ledgerOfTake, withPortrait } from '#core/cut'
 import { fileName, folioFiles, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
 import { listFolios, loadWholeFolio, storeWholeFolio } from '../data/folios'
@@ -38,8 +38,7 @@ export async function openFolioFile(file: Blob, name: string): Promise<Folio> {
 export async function handOverTake(folio: Folio, take: WholeTake, portrait: Portrait): Promise<void> {
   const { documents } = await loadWholeFolio(folio)
   const ledger = withPortrait(ledgerOfTake(take.take, take.events, folio.questions.find(q => q.id === take.take.questionId)), take.take, portrait)
-  const questions = folio.questions.map(q => ({ ...q, shelved: [], ledger: q.id === take.take.questionId ? ledger : null }))
-  const file = await archiveBlob(folioFiles({ folio: { ...folio, questions }, documents, takes: [take] }))
+  const file = await archiveBlob(folioFiles({ folio: withTakeAlone(folio, take.take, ledger), documents, takes: [take] }))
   handOver(file, `${fileName(`${folio.title}-take`, 'take')}${FOLIO_ENDING}`)
 }
 

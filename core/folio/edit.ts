@@ -1,7 +1,7 @@
 import type { Box } from './basics'
 import { clamp, unionOf } from './frame'
 import { afterSpace, afterTurn } from './layout'
-import { newId, newQuestion, type Folio, type Part, type Question, type Take } from './model'
+import { newId, newQuestion, type Folio, type Ledger, type Part, type Question, type Take } from './model'
 import type { Page, Patch, Space } from './page'
 
 /** Everything of a question or folio that has a place on a page, to be moved along with it. */
@@ -202,6 +202,13 @@ export function addPatch(folio: Folio, pageId: string, patch: Omit<Patch, 'id'>)
 /** What the author of the sheet should know, one line a patch. */
 export function patchList(folio: Folio): { page: number, before: string, text: string, id: string }[] {
   return folio.pages.flatMap((p, i) => p.patches.map(patch => ({ page: i + 1, before: patch.before, text: patch.text, id: patch.id })))
+}
+
+/** A folio as it goes into a file with one take alone: that take is its question's, with `ledger`, or a clip in its place. */
+export function withTakeAlone(folio: Folio, take: Pick<Take, 'questionId' | 'id' | 'clip'>, ledger: Ledger): Folio {
+  const alone: Folio = { ...folio, clips: {}, questions: folio.questions.map(q => ({ ...q, shelved: [], clips: {}, ledger: !take.clip && q.id === take.questionId ? ledger : null })) }
+  putClip(alone, take)
+  return alone
 }
 
 /** Puts a finished clip in its place, of its question or of the folio; the words that are said in the one before are not its own. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { acceptProposals, addPatch, FOLIO_SCHEMA, framesOf, insertSpace, makePart, makeQuestion, mergeIntoPrevious, migrateFolio, movePage, onPage, Page, patchList, pictureSize, putClip, removePage, renumberFrom, splitQuestion, stripsOf, turnHindrance, turnPage, widestFrame } from '../../core/folio'
+import { acceptProposals, addPatch, FOLIO_SCHEMA, framesOf, insertSpace, makePart, makeQuestion, mergeIntoPrevious, migrateFolio, movePage, onPage, Page, patchList, pictureSize, putClip, removePage, renumberFrom, splitQuestion, stripsOf, turnHindrance, turnPage, widestFrame, withTakeAlone } from '../../core/folio'
 import { moveLog } from '../../core/take'
 import { folio, line, question } from '../support/make'
 
@@ -131,5 +131,17 @@ describe('clips', () => {
     putClip(doc, { id: 'take', questionId: 'q1', clip: undefined })
     expect(doc.questions[0]!.clips).toEqual({ opening: { takeId: 'new', said: '' } })
     expect(doc.clips).toEqual({ end: { takeId: 'all', said: '' } })
+  })
+  it('and takes that are rescued alone stand where they belong: a clip is never a solution', () => {
+    const ledger = (takeId: string) => ({ takeId, steps: [], turns: [] })
+    const doc = folio({ clips: { end: { takeId: 'z', said: 'Bye' } }, questions: [question('q1', '1', { ledger: ledger('a'), shelved: [ledger('b')], clips: { opening: { takeId: 'c', said: '' } } }), question('q2', '2', { ledger: ledger('d') })] })
+    const kept = (take: Parameters<typeof withTakeAlone>[1]) => {
+      const { clips, questions } = withTakeAlone(doc, take, ledger(take.id))
+      return [clips, ...questions.map(q => [q.ledger?.takeId ?? null, q.shelved.length, q.clips])]
+    }
+    expect(kept({ id: 'new', questionId: 'q1', clip: undefined })).toEqual([{}, ['new', 0, {}], [null, 0, {}]])
+    expect(kept({ id: 'new', questionId: 'q1', clip: 'end' })).toEqual([{}, [null, 0, { end: { takeId: 'new', said: '' } }], [null, 0, {}]])
+    expect(kept({ id: 'new', questionId: doc.id, clip: 'opening' })).toEqual([{ opening: { takeId: 'new', said: '' } }, [null, 0, {}], [null, 0, {}]])
+    expect(doc.questions[0]!.shelved).toHaveLength(1)
   })
 })
