@@ -19,24 +19,25 @@ const notices = useNotices()
 const sheet = ref<HTMLElement>()
 const holder = ref<HTMLElement>()
 const scale = computed(() => props.width / props.page.width)
-const seen = ref(false)
+const seen = useElementVisibility(sheet, { rootMargin: '600px' })
 const drawn = ref<Box | null>(null)
 const line = ref<{ y: number, size: number } | null>(null)
 let painted = ''
 
-useIntersectionObserver(sheet, ([entry]) => { seen.value = entry!.isIntersecting }, { rootMargin: '600px' })
 const look = computed(() => JSON.stringify([props.page.id, props.page.kind === 'image' ? props.page.documentId : '', props.page.turns, props.page.spaces, props.page.patches, scale.value, props.page.kind === 'notice' && store.folio ? noticeKey(store.folio) : '']))
 watch([seen, look], async () => {
   const { page } = props
   if (!seen.value || !store.folio || painted === look.value) return
-  painted = look.value
+  const wanted = painted = look.value
   try {
     const canvas = await pictureOfPage(page, store.folio, { x: 0, y: 0, w: page.width, h: page.height }, scale.value * Math.min(2, devicePixelRatio))
+    // Pictures may come in another order than they were asked for.
+    if (painted !== wanted) return
     canvas.className = 'size-full'
     holder.value?.replaceChildren(canvas)
   }
   catch (error) {
-    painted = ''
+    if (painted === wanted) painted = ''
     notices.tell(error, `showing page ${props.number}`)
   }
 }, { immediate: true, flush: 'post' })

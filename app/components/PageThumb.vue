@@ -7,10 +7,9 @@ const props = defineProps<{ page: Page }>()
 const WIDTH = 84
 const store = useFolio()
 const holder = ref<HTMLElement>()
-const seen = ref(false)
+const seen = useElementVisibility(holder, { rootMargin: '300px' })
 let painted = ''
-useIntersectionObserver(holder, ([entry]) => { seen.value ||= entry!.isIntersecting }, { rootMargin: '300px' })
-const look = computed(() => JSON.stringify([props.page.id, props.page.turns, props.page.spaces.length, props.page.patches.length, props.page.kind === 'image' ? props.page.documentId : '']))
+const look = computed(() => JSON.stringify([props.page.id, props.page.turns, props.page.spaces, props.page.patches, props.page.kind === 'image' ? props.page.documentId : '']))
 
 watch([seen, look], () => {
   if (!seen.value || painted === look.value) return
@@ -20,8 +19,10 @@ watch([seen, look], () => {
 async function paint() {
   const { page } = props
   if (!store.folio) return
+  const wanted = painted
   try {
     const canvas = await pictureOfPage(page, store.folio, { x: 0, y: 0, w: page.width, h: page.height }, (WIDTH / page.width) * Math.min(2, devicePixelRatio))
+    if (painted !== wanted) return
     canvas.style.width = '100%'
     holder.value?.replaceChildren(canvas)
   }

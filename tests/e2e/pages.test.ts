@@ -76,6 +76,26 @@ describe('a ten-question, four-page paper', () => {
     expect(actions).toBe(7)
   })
 
+  it('is shown page by page, also where a busy browser tells late, several at once, what came into sight', async () => {
+    const late = await page.evaluateOnNewDocument(`globalThis.IntersectionObserver = class extends IntersectionObserver {
+      constructor(listen, options) {
+        super((now, self) => listen([...now.map(e => ({ target: e.target, isIntersecting: !e.isIntersecting, time: e.time - 1 })), ...now], self), options)
+      }
+    }`)
+    await page.reload()
+    await count('[data-part=page]', 5)
+    for (let i = 0; i < 5; i++) {
+      await page.waitForFunction((n: number) => {
+        const sheet = document.querySelectorAll('[data-part=page]')[n]!
+        sheet.scrollIntoView()
+        return sheet.querySelector('canvas') && document.querySelectorAll('[data-part=thumb]')[n]!.querySelector('canvas')
+      }, {}, i)
+    }
+    await page.removeScriptToEvaluateOnNewDocument(late.identifier)
+    await page.reload()
+    await count('[data-part=page]', 5)
+  })
+
   it('what was found is corrected by keys and pointer, and every correction can be taken back', async () => {
     await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('[data-part=spine] a')][3]!.click())
     await page.waitForFunction(() => location.search.includes('q='))

@@ -23,6 +23,11 @@ export function soundOf(file: string): Int16Array {
   return new Int16Array(pcm.buffer.slice(pcm.byteOffset, pcm.byteOffset + pcm.byteLength))
 }
 
+/** When the pictures of a video are shown, seconds. */
+export function pictureTimes(file: string): number[] {
+  return execFileSync('ffprobe', ['-v', 'error', '-select_streams', 'v', '-show_entries', 'frame=pts_time', '-of', 'csv=p=0', file], { encoding: 'utf8' }).trim().split('\n').map(l => Number.parseFloat(l))
+}
+
 /** Saves the picture shown at a moment. @param at seconds */
 export function frameAt(file: string, at: number, png: string): void {
   execFileSync('ffmpeg', ['-v', 'error', '-y', '-ss', at.toFixed(3), '-i', file, '-frames:v', '1', png])
