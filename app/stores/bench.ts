@@ -52,7 +52,8 @@ export const useBench = defineStore('bench', () => {
 
   watch(() => page.value?.id, async (id) => {
     words.value = []
-    if (id) words.value = await folios.printedWords(id)
+    const printed = id ? await folios.printedWords(id) : []
+    if (page.value?.id === id) words.value = printed
   })
   watch(() => recording.recorder, () => {
     selection.value = []

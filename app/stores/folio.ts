@@ -37,6 +37,8 @@ export const useFolio = defineStore('folio', () => {
   const lastSearch = ref<{ found: number, withoutText: string[], pages: number, scanned: boolean } | null>(null)
   const notices = useNotices()
   let release: (() => void) | null = null
+  /** Goes up with every opening and closing, so that one that was overtaken is known. */
+  let opens = 0
   let writes: Promise<void> = Promise.resolve()
 
   const questions = computed(() => folio.value?.questions ?? [])
@@ -47,12 +49,16 @@ export const useFolio = defineStore('folio', () => {
   async function open(id: string): Promise<boolean> {
     if (folio.value?.id === id) return true
     close()
+    const own = opens
     const found = await loadFolio(id)
     if (!found) return false
-    release = await hold(folioLock(id), { onLost: handedOver })
+    const lock = await hold(folioLock(id), { onLost: handedOver })
+    // Left again while it was opened: a lock that stays held would keep every other tab from writing.
+    if (own !== opens) { lock?.(); return true }
+    release = lock
     readOnly.value = release === null
     await refresh(id)
-    folio.value = found
+    if (own === opens) folio.value = found
     return true
   }
 
@@ -84,11 +90,15 @@ export const useFolio = defineStore('folio', () => {
   /** Reads takes and publications again. */
   async function refresh(id = folio.value?.id) {
     if (!id) return
-    takes.value = await takesOfFolio(id)
-    publications.value = await publicationsOf(id)
+    const own = opens
+    const [recorded, published] = await Promise.all([takesOfFolio(id), publicationsOf(id)])
+    if (own !== opens) return
+    takes.value = recorded
+    publications.value = published
   }
 
   function close() {
+    opens++
     release?.()
     release = null
     folio.value = null

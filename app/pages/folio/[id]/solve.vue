@@ -24,8 +24,12 @@ const sheets = ref(false)
 const referring = ref(false)
 const clipsOpen = ref(false)
 
-watch(() => take.value?.id, async () => {
-  const laid = take.value ? await proof.laidLog(take.value) : null
+watch(() => take.value?.id, async (id) => {
+  let laid: Awaited<ReturnType<typeof proof.laidLog>> | null = null
+  try { laid = take.value ? await proof.laidLog(take.value) : null }
+  catch (error) { notices.tell(error, 'opening the take') }
+  // Another question may have been chosen while its ink was read.
+  if (take.value?.id !== id) return
   first.value = laid?.first ?? null
   shown.value = laid?.events ?? []
 }, { immediate: true })
