@@ -25,138 +25,142 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
       color="neutral"
       variant="outline"
       icon="i-lucide-mic"
-      class="max-w-80"
+      class="max-w-60"
       data-part="devices"
     >
       <span class="truncate">{{ recording.chosen.label }}</span>
     </UButton>
     <template #content>
-      <div class="flex max-h-[calc(100vh-9rem)] w-96 flex-col gap-4 overflow-y-auto p-4">
-        <UFormField label="Microphone">
-          <USelect
-            v-model="microphone"
-            :items="microphoneItems"
-            class="w-full"
-          />
-        </UFormField>
-        <CameraFields />
-        <UFormField label="Pen">
-          <USelect
-            v-model="settings.remembered.pen"
-            :items="penItems"
-            class="w-full"
-          />
-        </UFormField>
-        <UFormField
-          v-if="settings.remembered.pen === 'sim:pen'"
-          label="What the simulated pen writes"
-        >
-          <UTextarea
-            v-model="settings.remembered.simulatedText"
-            class="w-full"
-            :rows="2"
-          />
-        </UFormField>
-        <UFormField label="Button on the pen">
-          <USelect
-            v-model="settings.remembered.penButton"
-            :items="penButtons"
-            class="w-full"
-          />
-        </UFormField>
-        <UCheckbox
-          v-model="settings.remembered.follow"
-          label="Ink is centred in the squares of columns and divisions"
-        />
-        <div class="grid grid-cols-2 gap-3">
-          <UFormField label="Before a take">
+      <div class="grid max-h-[calc(100vh-9rem)] w-184 max-w-[calc(100vw-6rem)] gap-x-8 gap-y-4 overflow-y-auto p-4 md:grid-cols-2">
+        <div class="flex flex-col gap-4">
+          <UFormField label="Microphone">
             <USelect
-              v-model="settings.remembered.countdown"
-              :items="countdowns"
+              v-model="microphone"
+              :items="microphoneItems"
               class="w-full"
             />
           </UFormField>
-          <UFormField label="Between questions">
+          <CameraFields />
+          <UFormField label="Pen">
             <USelect
-              v-model="settings.remembered.nextCountdown"
-              :items="countdowns"
+              v-model="settings.remembered.pen"
+              :items="penItems"
               class="w-full"
             />
           </UFormField>
-          <UFormField label="Your turn, suggested">
+          <UFormField
+            v-if="settings.remembered.pen === 'sim:pen'"
+            label="What the simulated pen writes"
+          >
+            <UTextarea
+              v-model="settings.remembered.simulatedText"
+              class="w-full"
+              :rows="2"
+            />
+          </UFormField>
+          <UFormField label="Button on the pen">
             <USelect
-              v-model="settings.remembered.turnSeconds"
-              :items="TURN_TIMES"
+              v-model="settings.remembered.penButton"
+              :items="penButtons"
               class="w-full"
             />
           </UFormField>
-          <UFormField label="The video holds still">
-            <USelect
-              v-model="settings.remembered.turnHold"
-              :items="HOLDS"
-              class="w-full"
-            />
-          </UFormField>
+          <UCheckbox
+            v-model="settings.remembered.follow"
+            label="Ink is centred in the squares of columns and divisions"
+          />
         </div>
-        <UCheckbox
-          v-model="settings.remembered.autoSteps"
-          label="Steps mark themselves at a natural break"
-        />
-        <UCheckbox
-          v-model="settings.remembered.calm"
-          label="No moving parts in the interface"
-        />
-        <div
-          class="border-t border-default pt-3"
-          data-part="pad"
-        >
-          <template v-if="pad.opened">
-            <p class="text-sm">
-              On a phone or tablet of the same network, open
-              <strong
-                v-for="address in pad.opened.addresses.slice(0, 2)"
-                :key="address"
-                class="block select-all"
-              >{{ address }}</strong>
-              and type the code
-            </p>
-            <p class="serif my-1 text-3xl tracking-widest tabular-nums">
-              {{ pad.opened.code }}
+        <div class="flex flex-col gap-4">
+          <div class="grid grid-cols-2 gap-3">
+            <UFormField label="Before a take">
+              <USelect
+                v-model="settings.remembered.countdown"
+                :items="countdowns"
+                class="w-full"
+              />
+            </UFormField>
+            <UFormField label="Between questions">
+              <USelect
+                v-model="settings.remembered.nextCountdown"
+                :items="countdowns"
+                class="w-full"
+              />
+            </UFormField>
+            <UFormField label="Your turn, suggested">
+              <USelect
+                v-model="settings.remembered.turnSeconds"
+                :items="TURN_TIMES"
+                class="w-full"
+              />
+            </UFormField>
+            <UFormField label="The video holds still">
+              <USelect
+                v-model="settings.remembered.turnHold"
+                :items="HOLDS"
+                class="w-full"
+              />
+            </UFormField>
+          </div>
+          <UCheckbox
+            v-model="settings.remembered.autoSteps"
+            label="Steps mark themselves at a natural break"
+          />
+          <UCheckbox
+            v-model="settings.remembered.calm"
+            label="No moving parts in the interface"
+          />
+          <div
+            class="border-t border-default pt-3"
+            data-part="pad"
+          >
+            <template v-if="pad.opened">
+              <p class="text-sm">
+                On a phone or tablet of the same network, open
+                <strong
+                  v-for="address in pad.opened.addresses.slice(0, 2)"
+                  :key="address"
+                  class="block select-all"
+                >{{ address }}</strong>
+                and type the code
+              </p>
+              <p class="serif my-1 text-3xl tracking-widest tabular-nums">
+                {{ pad.opened.code }}
+              </p>
+              <UButton
+                color="neutral"
+                variant="outline"
+                class="h-11"
+                @click="pad.turnOff"
+              >
+                Turn the pad off
+              </UButton>
+            </template>
+            <UButton
+              v-else
+              color="neutral"
+              variant="outline"
+              class="h-11"
+              icon="i-lucide-smartphone"
+              title="Large buttons for the take, on a second device"
+              @click="pad.turnOn"
+            >
+              Turn on the pad
+            </UButton>
+          </div>
+          <div class="border-t border-default pt-3">
+            <p class="mb-2 text-sm text-toned">
+              Practise with the microphone chosen here, also one that fails on purpose. Nothing of it is kept.
             </p>
             <UButton
               color="neutral"
               variant="outline"
               class="h-11"
-              @click="pad.turnOff"
+              icon="i-lucide-graduation-cap"
+              @click="$emit('practise')"
             >
-              Turn the pad off
+              Practise a take
             </UButton>
-          </template>
-          <UButton
-            v-else
-            color="neutral"
-            variant="outline"
-            class="h-11"
-            icon="i-lucide-smartphone"
-            title="Large buttons for the take, on a second device"
-            @click="pad.turnOn"
-          >
-            Turn on the pad
-          </UButton>
-        </div>
-        <div class="border-t border-default pt-3">
-          <p class="mb-2 text-sm text-toned">
-            Practise with the microphone chosen above, also one that fails on purpose. Nothing of it is kept.
-          </p>
-          <UButton
-            color="neutral"
-            variant="outline"
-            class="h-11"
-            icon="i-lucide-graduation-cap"
-            @click="$emit('practise')"
-          >
-            Practise a take
-          </UButton>
+          </div>
         </div>
       </div>
     </template>

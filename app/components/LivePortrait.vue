@@ -41,7 +41,7 @@ const box = computed(() => portraitBox(camera.portrait, corner.value, { x: props
     autoplay
     muted
     playsinline
-    class="pointer-events-none absolute z-10 object-cover motion-safe:transition-[left,top]"
+    class="pointer-events-none absolute z-5 object-cover motion-safe:transition-[left,top]"
     :style="{
       left: `${box.x}px`, top: `${box.y}px`, width: `${box.w}px`, height: `${box.h}px`, borderRadius: camera.portrait.shape === 'circle' ? '50%' : `${box.h * PORTRAIT_ROUND}px`,
       border: `${Math.max(1, box.h * PORTRAIT_EDGE_WIDTH)}px solid ${PORTRAIT_EDGE}`, transitionDuration: `${PORTRAIT_MOVE_MS}ms`, transform: 'scaleX(-1)',

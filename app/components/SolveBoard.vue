@@ -231,7 +231,7 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
       :left="(bench.draft.at.x - view.x) * scale"
       :top="(bench.draft.at.y - view.y) * scale"
       :scale="scale"
-      :room="{ width, height }"
+      :room="{ width: Math.min(width, seenPx.left + seenPx.width + 10), height }"
     />
     <SpokenLines :board="bench.board" />
     <UButton

@@ -43,7 +43,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
     class="border-b border-default px-4 py-2 text-sm text-toned"
     data-part="folio-time"
   >
-    All questions: {{ clockTime(folioTime.done + recording.elapsed) }} of {{ clockTime(folioTime.target) }}
+    All questions: {{ clockTime(folioTime.done + recording.kept) }} of {{ clockTime(folioTime.target) }}
   </p>
   <ol
     v-if="recording.active"
@@ -56,13 +56,11 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
       class="flex items-center gap-3 border-b border-(--rule-fine) px-4 py-2.5"
     >
       <span class="serif text-lg">{{ i + 1 }}</span>
-      <span class="text-toned">from {{ clockTime(t) }}</span>
-      <UIcon
+      <span class="text-toned">from {{ clockTime(recording.recorder?.kept(t) ?? t) }}</span>
+      <span
         v-if="turnIn(t, recording.steps[i])"
-        name="i-lucide-hand"
-        class="size-4"
-        aria-label="with a pause for the student"
-      />
+        class="inline-flex items-center gap-1 text-sm"
+      ><UIcon name="i-lucide-hand" /> your turn</span>
       <span
         v-if="i === recording.steps.length"
         class="ml-auto text-sm font-bold"

@@ -6,7 +6,7 @@ const props = defineProps<{ writing: boolean, referring: boolean, canRefer: bool
 defineEmits<{ write: [], refer: [], stop: [], next: [] }>()
 const recording = useRecording()
 const settings = useSettings()
-const over = computed(() => props.target > 0 && recording.elapsed > props.target)
+const over = computed(() => props.target > 0 && recording.kept > props.target)
 const NAMES = { plain: 'Taking', anew: 'Taking', voice: 'Talking over', ink: 'Writing over', practice: 'Practice', clip: 'Taking' } as const
 const running = computed(() => recording.state === 'running')
 </script>
@@ -23,7 +23,7 @@ const running = computed(() => recording.state === 'running')
         :class="recording.state === 'paused' ? '' : 'rounded-full'"
       />
       {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : NAMES[recording.kind] }}
-      <span class="serif text-2xl tabular-nums">{{ clockTime(recording.elapsed) }}</span>
+      <span class="serif text-2xl tabular-nums">{{ clockTime(recording.kept) }}</span>
     </p>
     <span
       v-if="target"

@@ -19,12 +19,12 @@ export function usePadActions(act: Pick<SolveActions, 'record' | 'stop' | 'next'
       case 'reveal': return bench.reveal()
     }
   })
-  const seconds = computed(() => Math.floor(recording.elapsed / 1000))
+  const seconds = computed(() => Math.floor(recording.kept / 1000))
   watch([() => pad.opened, () => recording.state, seconds, () => recording.warnings[0]?.fault, () => recording.cameraWarning?.fault, () => recording.steps.length, name], () => {
     const { state } = recording
     const step = `step ${recording.steps.length + 1}`
     pad.tell({
-      says: state === 'rest' ? `${name()}. Ready` : state === 'counting' ? 'Counting down' : state === 'settling' ? 'Putting the take together' : `${state === 'paused' ? 'Paused' : 'Taking'} ${clockTime(recording.elapsed)}, ${step}`,
+      says: state === 'rest' ? `${name()}. Ready` : state === 'counting' ? 'Counting down' : state === 'settling' ? 'Putting the take together' : `${state === 'paused' ? 'Paused' : 'Taking'} ${clockTime(recording.kept)}, ${step}`,
       taking: state === 'running', warning: state !== 'running' ? '' : recording.warnings.length ? 'Look at the sound' : recording.cameraWarning ? 'Look at the camera' : '',
     })
   }, { immediate: true })

@@ -1,11 +1,11 @@
 import { Trouble, type Frame, type Question, type Take } from '#core/folio'
 import { clockTime } from '#core/publish'
 import { levelOf, type SoundWarning } from '#core/sound'
-import { TakeRecorder, type CameraWarning } from '#core/take'
+import type { CameraWarning, TakeRecorder } from '#core/take'
 import { askToKeep, storageRoom } from '../data/files'
 import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
-import { LiveTake, type TakePlan } from '../work/liveTake'
+import { LiveTake, newRehearsal, type TakePlan } from '../work/liveTake'
 import { handOverTake } from '../work/folioFile'
 import { openSound, playRunUp, type OldSound } from '../work/oldSound'
 
@@ -23,12 +23,6 @@ const PORTRAIT_HEIGHT = 360
 const CLIP_HEIGHT = 720
 /** A voice is louder than this, dBFS. */
 const VOICE_LEVEL = -45
-
-function newRehearsal(): TakeRecorder {
-  const made = new TakeRecorder({ journal: async () => {}, sound: async () => {}, pictures: async () => {} })
-  made.start(performance.now())
-  return made
-}
 
 export type RecordingState = 'rest' | 'counting' | 'running' | 'paused' | 'settling'
 
@@ -57,6 +51,8 @@ export const useRecording = defineStore('recording', () => {
   const camera = useCamera()
   /** Where the pen is tried and the held lines are rehearsed: a take that nothing stores. */
   const rehearsal = shallowRef(newRehearsal())
+  /** How long the solution lasts so far, ms: `elapsed` without what was taken back. */
+  const kept = computed(() => changes.value >= 0 && recorder.value ? recorder.value.kept(elapsed.value) : elapsed.value)
   /** What the hand works on: the take, or the rehearsal. */
   const desk = computed(() => recorder.value ?? rehearsal.value)
 
@@ -394,7 +390,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   return {
-    desk, clearRehearsal, state, countdown, elapsed, level, steps, warnings, cameraWarning, room, kind, microphones, recorder, changes, settling, chosen, active,
+    desk, clearRehearsal, state, countdown, elapsed, kept, level, steps, warnings, cameraWarning, room, kind, microphones, recorder, changes, settling, chosen, active,
     findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
   }
 })

@@ -25,6 +25,13 @@ export type TakePlan =
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
 const NOWHERE: TakeSink = { journal: async () => {}, sound: async () => {}, pictures: async () => {} }
+/** A take that nothing stores, which runs: where the pen is tried. */
+export function newRehearsal(): TakeRecorder {
+  const made = new TakeRecorder(NOWHERE)
+  made.start(performance.now())
+  return made
+}
+
 /** A clip has no page: its frame is the camera's picture. */
 export const CLIP_FRAME: Frame = { pageId: 'camera', box: { x: 0, y: 0, w: 16, h: 9 } }
 

@@ -55,6 +55,8 @@ export class TakeRecorder {
   private ends = 0
   /** Where the steps so far begin, take ms; what was taken back is not among them. */
   private starts = [0]
+  /** What was taken back, take ms, ascending. */
+  private gone: { from: number, to: number }[] = []
   /** The latest step mark or going back, and whether the last boundary was a going back. */
   private boundary = { t: 0, back: false }
   private flushing: Promise<void> = Promise.resolve()
@@ -84,6 +86,11 @@ export class TakeRecorder {
 
   /** Take time in whole ms. */
   time(now: number): number { return Math.round(this.clock.at(now)) }
+
+  /** How long the solution lasts that was recorded until take time `t`, ms: without what was taken back. A board that only plays has all of it. */
+  kept(t: number): number {
+    return this.sealed ? t : this.gone.reduce((rest, { from, to }) => rest - Math.max(0, Math.min(t, to) - from), t)
+  }
 
   /** The stroke that is being written, if any. */
   get growing(): StrokeEvent | undefined { return this.writing?.stroke.type === 'stroke' ? this.writing.stroke : undefined }
@@ -264,6 +271,7 @@ export class TakeRecorder {
   /** The step that began at `to` begins anew at `t`. */
   private boundBack(to: number, t: number) {
     this.starts = [...this.starts.filter(s => s < to), t]
+    this.gone = [...this.gone.filter(g => g.from < to), { from: to, to: t }]
     this.boundary = { t, back: true }
   }
 

@@ -101,6 +101,7 @@ describe('the ledger of a take that went back', () => {
     expect(made.steps.map(s => [s.t, s.struck])).toEqual([[0, false], [1000, true], [4000, false], [6000, false]])
     const cut = new Cut(made, 8000)
     expect([cut.duration, cut.toTake(999), cut.toTake(1000)]).toEqual([5000, 999, 4000])
+    expect([500, 1000, 2500, 4000, 8000].map(t => rec.kept(t))).toEqual([500, 1000, 1000, 1000, 5000])
   })
   it('loses no struck moment to the rule that near marks are one, and has no step without length', () => {
     const { rec } = recorder()
@@ -138,6 +139,8 @@ describe('the ledger of a take that went back', () => {
         if (cut.holds(s.t)) expect(cutBoard.at(s.t).strokes.map(x => x.of), `seed ${seed}, cut, at ${s.t}`).toEqual(s.ids)
       }
       expect(pathOf(rec.events).some(e => e.type === 'back')).toBe(false)
+      // What the teacher is told while she records is what the video lasts.
+      expect(rec.kept(now + 1000), `seed ${seed}`).toBe(cut.duration)
     }
   })
 })

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { Cut } from '#core/cut'
 import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
 import type { TakeEvent } from '#core/take'
 import { tapAlong, writeWithSimulatedPen } from '../../../devices/simulatedPen'
@@ -74,9 +75,12 @@ function practise() {
 }
 /** Target time of a question, ms; 0 where nothing is planned. */
 const planned = (q: Question) => (targetMinutes(q, store.folio!) ?? 0) * 60_000
-/** What the other questions' takes in use last together, and what is planned for all, ms. */
+/** What the other questions' solutions last together, and what is planned for all, ms. */
 const folioTime = computed(() => ({
-  done: store.questions.filter(q => q.id !== props.current?.id).reduce((sum, q) => sum + (store.takes.find(t => t.id === q.ledger?.takeId)?.durationMs ?? 0), 0),
+  done: store.questions.filter(q => q.id !== props.current?.id).reduce((sum, q) => {
+    const of = store.takes.find(t => t.id === q.ledger?.takeId)
+    return sum + (q.ledger && of ? new Cut(q.ledger, of.durationMs).duration : 0)
+  }, 0),
   target: store.questions.reduce((sum, q) => sum + planned(q), 0),
 }))
 const next = computed(() => {
