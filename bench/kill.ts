@@ -67,7 +67,8 @@ export async function killed(origin: string, times: number): Promise<{ sound: nu
     }
     worst.sound = Math.max(worst.sound, at - found.startedAt - found.soundMs)
     worst.ink = Math.max(worst.ink, lastInk - found.startedAt - found.inkMs)
-    await press(page, 'Throw it away')
+    await press(page, 'Throw it away', '[data-part=lost-take]')
+    await press(page, 'Throw it away', '[role=dialog]')
     await page.waitForFunction(() => !document.querySelector('[data-part=lost-take]'))
   }
   await browser.close()

@@ -1,14 +1,11 @@
 <script setup lang="ts">
 import { clockTime } from '#core/publish'
+import { ofWhat } from '../stores/shelf'
 
 /** Offers takes that were cut off: of all folios on the shelf, of the open one inside it. */
 const props = defineProps<{ folioId?: string }>()
 const shelf = useShelf()
 const items = computed(() => shelf.lost.filter(l => !props.folioId || l.folio.id === props.folioId))
-const ofWhat = (item: typeof shelf.lost[number]) => {
-  const question = item.folio.questions.find(q => q.id === item.take.questionId)
-  return [item.folio.title, question ? `question ${question.number}` : '', item.take.clip ?? ''].filter(Boolean).join(', ')
-}
 </script>
 
 <template>

@@ -1,16 +1,22 @@
 import { newFolio, putClip, Trouble, type Folio, type Ledger, type Take } from '#core/folio'
 import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
 import { sweepFiles } from '../data/files'
-import { isHeld, takeLock } from '../data/locks'
+import { folioLock, isHeld, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
 import { readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
 import { ledgerOfTake, putInUse, withPortrait } from '#core/cut'
-import { publishedQuestions } from '#core/publish'
+import { clockTime, publishedQuestions } from '#core/publish'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
 import { settleTake } from '../work/settle'
 
 /** A take that was cut off, as it is offered. */
 export interface LostTake { take: Take, folio: Folio, durationMs: number }
+
+/** What a take that was cut off belongs to, in words. */
+export function ofWhat({ take, folio }: LostTake): string {
+  const question = folio.questions.find(q => q.id === take.questionId)
+  return [folio.title, question ? `question ${question.number}` : '', take.clip ?? ''].filter(Boolean).join(', ')
+}
 
 /** All folios of this browser, and takes that were cut off. */
 export const useShelf = defineStore('shelf', () => {
@@ -57,15 +63,19 @@ export const useShelf = defineStore('shelf', () => {
     lost.value = out
   }
 
-  /** Keeps a take that was cut off: its sound is put together and its steps become the question's. */
+  /** Keeps a take that was cut off: its sound is put together and its steps become the question's. Not while another tab writes the folio. */
   async function keepLost(item: LostTake) {
+    const opened = useFolio(), here = opened.folio?.id === item.take.folioId
+    if (here ? opened.readOnly : await isHeld(folioLock(item.take.folioId))) {
+      return notices.tell(new Trouble('read-only', `${item.folio.title} is open in another tab.`, 'The take waits; nothing of it is lost.', here ? 'Take over here, then keep the take.' : 'Close that tab, then keep the take.'), 'keeping the take')
+    }
     await during('Putting the take together', async () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       const settled = await settleTake(take)
       const ledger = take.clip ? null : withPortrait(ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId)), settled, camera.portrait)
-      const open = useFolio()
-      if (open.folio?.id === take.folioId) await open.takeDone(settled, ledger)
+      if (here) await opened.takeDone(settled, ledger)
       else await giveTake(take, ledger)
+      notices.say(`The take is kept: ${ofWhat(item)}.`)
     })
     await reload()
   }
@@ -82,7 +92,9 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   async function dropLost(item: LostTake) {
-    await removeTake(item.take.id)
+    const sure = await notices.ask('Throw this take away?', `${clockTime(item.durationMs)} of ${ofWhat(item)} goes. This cannot be taken back; a take that is kept can be left out of the video.`, 'Throw it away')
+    if (sure === null) return
+    await during('Throwing the take away', () => removeTake(item.take.id))
     await reload()
   }
 

@@ -5,7 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { archiveBlob, newFolio } from '../../core/folio'
 import { folioFiles, readFolioFile } from '../../core/publish'
-import { launch, openPage, press, see, startApp, turnOnCamera, type Running } from '../support/browser'
+import { launch, openPage, press, see, startApp, turnOnCamera, VIEWPORT, type Running } from '../support/browser'
 import { Downloads } from '../support/downloads'
 import { makeFiles } from '../support/pdfs'
 
@@ -204,11 +204,13 @@ describe('a second tab', () => {
     await go('pages', '[data-part=page]')
     const second = await openPage(browser, app.origin)
     await second.goto(`${app.origin}/folio/balloon-day/pages`)
-    await see(second, 'read only: open in another tab')
+    await see(second, 'Open in another tab.')
+    const way = (await (await second.waitForSelector('[data-part=read-only] button'))!.boundingBox())!
+    expect(way.x + way.width).toBeLessThan(VIEWPORT.width)
     expect(await second.$eval('[data-part=question-row] input', e => (e as HTMLInputElement).disabled)).toBe(true)
     await press(second, 'Take over')
     await second.waitForFunction(() => !(document.querySelector('[data-part=question-row] input') as HTMLInputElement).disabled)
-    await see(page, 'read only: open in another tab')
+    await see(page, 'Open in another tab.')
     await page.bringToFront()
     // A take that runs is not interrupted.
     await press(page, 'Take over')

@@ -88,6 +88,16 @@ describe('for fingers and small tablets', () => {
   })
 })
 
+describe('Pages', () => {
+  it('opens where the chosen question stands', async () => {
+    await page.goto(`${app.origin}/folio/balloon-day/pages?q=question-5`)
+    await page.waitForFunction(() => {
+      const area = document.querySelector('[data-part=page-area]')?.getBoundingClientRect(), region = document.querySelector('[data-part=region].selected')?.getBoundingClientRect()
+      return area && region && region.top >= area.top && region.bottom <= area.bottom
+    })
+  })
+})
+
 describe('keys', () => {
   it('are all listed on one key, and the list closes again', async () => {
     await page.goto(`${app.origin}/folio/balloon-day/proof?q=question-1`)

@@ -46,7 +46,7 @@ useStageKeys('This folio', [
 <template>
   <div
     v-if="store.folio && store.folio.id === id"
-    class="grid h-full grid-rows-[3.25rem_1fr_3rem] overflow-hidden"
+    class="grid h-full grid-rows-[3.25rem_auto_1fr_3rem] overflow-hidden"
   >
     <header class="flex items-stretch border-b border-(--rule) bg-default">
       <NuxtLink
@@ -108,6 +108,7 @@ useStageKeys('This folio', [
         </UButton>
       </div>
     </header>
+    <div><ReadOnlyStrip /></div>
 
     <div class="grid min-h-0 grid-cols-[4.25rem_1fr]">
       <nav
@@ -180,11 +181,7 @@ useStageKeys('This folio', [
         <span
           v-if="store.readOnly"
           class="font-bold"
-        >read only: open in another tab <button
-          type="button"
-          class="ml-1 underline"
-          @click="store.takeOver"
-        >Take over</button></span>
+        >read only</span>
         <span v-else>{{ store.saving === 'saved' ? 'everything stored' : store.saving === 'saving' ? 'storing' : 'not stored' }}</span>
       </div>
     </footer>

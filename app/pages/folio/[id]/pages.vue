@@ -126,7 +126,8 @@ function showCurrent() {
   if (top < scrollTop || top > scrollTop + clientHeight - 120) area.value.scrollTo({ top: top - 60 })
 }
 watch(() => props.current?.id, () => showCurrent())
-onMounted(() => nextTick(() => showCurrent()))
+// The pages have their size only when that of their place is known.
+whenever(() => width.value > 0, () => showCurrent(), { flush: 'post', once: true })
 watch(() => store.shown, id => id && nextTick(() => goTo(id)))
 const proposed = computed(() => store.questions.filter(q => q.proposal !== null))
 const takeAll = () => store.change('take the questions as found', draft => acceptProposals(draft))
