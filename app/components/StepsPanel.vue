@@ -26,6 +26,8 @@ const turns = computed(() => {
   void recording.changes
   return pathOf(recording.recorder?.events ?? []).filter(e => e.type === 'turn').map(e => e.t)
 })
+/** The step that is being recorded; over a board that plays, the one that it shows. */
+const now = computed(() => recording.played ? recording.steps.filter(t => t <= recording.elapsed).length : recording.steps.length)
 const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t >= from && t < (to ?? Infinity))
 </script>
 
@@ -62,7 +64,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
         class="inline-flex items-center gap-1 text-sm"
       ><UIcon name="i-lucide-hand" /> your turn</span>
       <span
-        v-if="i === recording.steps.length"
+        v-if="i === now"
         class="ml-auto text-sm font-bold"
       >now</span>
     </li>

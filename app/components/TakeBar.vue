@@ -37,7 +37,7 @@ const running = computed(() => recording.state === 'running')
     />
     <span class="ml-auto" />
     <UButton
-      v-if="settings.remembered.pen === 'sim:pen'"
+      v-if="settings.remembered.pen === 'sim:pen' && !recording.played"
       color="neutral"
       variant="ghost"
       class="h-11"
@@ -49,7 +49,7 @@ const running = computed(() => recording.state === 'running')
       <kbd class="key">W</kbd>
     </UButton>
     <UButton
-      v-if="canRefer"
+      v-if="canRefer && !recording.played"
       color="neutral"
       variant="ghost"
       class="h-11"
@@ -63,6 +63,7 @@ const running = computed(() => recording.state === 'running')
       <kbd class="key">Q</kbd>
     </UButton>
     <UButton
+      v-if="recording.stepped"
       color="neutral"
       variant="outline"
       class="h-11"
@@ -74,6 +75,7 @@ const running = computed(() => recording.state === 'running')
       <span class="wide">Your turn</span> <kbd class="key">J</kbd>
     </UButton>
     <UButton
+      v-if="recording.stepped"
       color="neutral"
       variant="outline"
       class="h-11"
@@ -84,6 +86,7 @@ const running = computed(() => recording.state === 'running')
       Back <span class="wider">a step</span> <kbd class="key">⌫</kbd>
     </UButton>
     <UButton
+      v-if="recording.stepped"
       class="h-11"
       icon="i-lucide-flag"
       :disabled="!running"

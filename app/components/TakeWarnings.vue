@@ -20,6 +20,10 @@ const SEEN: Record<CameraFault, { says: string, mend: string }> = {
 const settings = useSettings()
 const others = computed(() => recording.microphones.filter(m => m.id !== recording.chosen.id && m.id !== 'none').map(m => ({ label: m.label, value: m.id })))
 const first = computed(() => recording.warnings[0] ?? null)
+const words = computed(() => {
+  const known = first.value && WORDS[first.value.fault]
+  return known && first.value?.fault === 'dropped' && !recording.stepped ? { ...known, mend: 'Go on, or begin again: the gap is noted.' } : known
+})
 </script>
 
 <template>
@@ -40,9 +44,9 @@ const first = computed(() => recording.warnings[0] ?? null)
       </UButton>
     </TakeSign>
     <TakeSign
-      v-if="first && recording.state === 'running'"
+      v-if="first && words && recording.state === 'running'"
       icon="i-lucide-mic-off"
-      v-bind="WORDS[first.fault]"
+      v-bind="words"
       data-part="sound-warning"
       :data-fault="first.fault"
     >
@@ -62,7 +66,7 @@ const first = computed(() => recording.warnings[0] ?? null)
         @update:model-value="(id: string) => { settings.remembered.microphone = id; void recording.plugInAgain() }"
       />
       <UButton
-        v-if="recording.kind !== 'clip' && (first.fault === 'lost' || first.fault === 'dropped')"
+        v-if="recording.stepped && (first.fault === 'lost' || first.fault === 'dropped')"
         color="neutral"
         variant="outline"
         class="h-11 shrink-0 whitespace-nowrap"

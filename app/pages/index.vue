@@ -149,7 +149,7 @@ useStageKeys('Folios', [
           @click="shelf.openSample()"
         >
           <span class="serif text-xl font-semibold">Balloon Day</span>
-          <span class="mt-1 text-sm text-toned">The sample folio: a two-page worksheet with three questions already solved. Look round in it before you begin your own.</span>
+          <span class="mt-1 text-sm text-toned">The sample folio: a two-page worksheet with five of its six questions solved. Look round in it before you begin your own.</span>
           <span class="mt-auto text-sm font-bold text-primary">Put it on the shelf</span>
         </button>
       </div>

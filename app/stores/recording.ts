@@ -1,5 +1,4 @@
 import { Trouble, type Frame, type Question, type Take } from '#core/folio'
-import { clockTime } from '#core/publish'
 import { levelOf, type SoundWarning } from '#core/sound'
 import type { CameraWarning, TakeRecorder } from '#core/take'
 import { askToKeep, storageRoom } from '../data/files'
@@ -53,6 +52,10 @@ export const useRecording = defineStore('recording', () => {
   const rehearsal = shallowRef(newRehearsal())
   /** How long the solution lasts so far, ms: `elapsed` without what was taken back. */
   const kept = computed(() => changes.value >= 0 && recorder.value ? recorder.value.kept(elapsed.value) : elapsed.value)
+  /** Whether the take has steps of its own: only then they are marked and gone back, and the student asked. */
+  const stepped = computed(() => kind.value === 'plain' || kind.value === 'anew' || kind.value === 'practice')
+  /** Whether the board only plays, and is talked over. */
+  const played = computed(() => active.value && kind.value === 'voice')
   /** What the hand works on: the take, or the rehearsal. */
   const desk = computed(() => recorder.value ?? rehearsal.value)
 
@@ -98,6 +101,7 @@ export const useRecording = defineStore('recording', () => {
       if (!microphones.value.length) await findMicrophones()
       if (chosen.value.id !== NO_MICROPHONE.id && !microphone && plan.kind !== 'ink') await plugIn()
       if (plan.kind === 'anew' || plan.kind === 'voice') recorder.value = made.recorder
+      elapsed.value = made.recorder.time(performance.now())
       if (plan.kind === 'ink') old = await openSound(plan.of.take.id)
       const pictures = plan.kind === 'ink' ? undefined : camera.record({ height: plan.kind === 'clip' ? CLIP_HEIGHT : PORTRAIT_HEIGHT, picture: (p, at) => live?.picture(p, at), began: () => live?.cameraOn() })
       await Promise.all([countDown(seconds), pictures, plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, () => abandon) : undefined])
@@ -201,7 +205,7 @@ export const useRecording = defineStore('recording', () => {
 
   /** Ends the step so far. */
   function markStep() {
-    if (state.value !== 'running' || recorder.value!.sealed) return
+    if (state.value !== 'running' || !stepped.value) return
     recorder.value!.markStep(performance.now())
     live?.breaks?.mark(performance.now())
     noteSteps()
@@ -219,14 +223,14 @@ export const useRecording = defineStore('recording', () => {
 
   /** Asks the student to try here. */
   function yourTurn() {
-    if (state.value !== 'running' || kind.value === 'clip') return
+    if (state.value !== 'running' || !stepped.value) return
     recorder.value!.yourTurn(settings.remembered.turnSeconds, settings.remembered.turnHold, performance.now())
     changes.value++
   }
 
   /** Goes back a step: ink, frame and steps stand as they stood; counts down, and goes on from there. */
   async function goBack() {
-    if (!recorder.value || ['voice', 'ink', 'clip'].includes(kind.value) || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
+    if (!recorder.value || !stepped.value || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
     const now = performance.now()
     recorder.value.goBack(now)
     noteSteps()
@@ -308,7 +312,7 @@ export const useRecording = defineStore('recording', () => {
     unplug()
     old?.pause()
     if (kind.value === 'practice') {
-      tellPractice(recorder.value!)
+      notices.say(live.practised())
       reset()
       return null
     }
@@ -324,12 +328,6 @@ export const useRecording = defineStore('recording', () => {
       state.value = 'paused'
       return null
     }
-  }
-
-  function tellPractice(done: TakeRecorder) {
-    const many = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`
-    const back = done.events.filter(e => e.type === 'back').length
-    notices.say(`You practised for ${clockTime(done.time(performance.now()))}: ${many(done.stepStarts.length, 'step', 'steps')}, gone back ${many(back, 'time', 'times')}, ${many(live?.watch?.drops.length ?? 0, 'loss', 'losses')} of sound. Nothing of it was kept.`)
   }
 
   /** A take that has not begun is given up; one that went back waits. */
@@ -390,7 +388,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   return {
-    desk, clearRehearsal, state, countdown, elapsed, kept, level, steps, warnings, cameraWarning, room, kind, microphones, recorder, changes, settling, chosen, active,
+    desk, clearRehearsal, state, countdown, elapsed, kept, stepped, played, level, steps, warnings, cameraWarning, room, kind, microphones, recorder, changes, settling, chosen, active,
     findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
   }
 })

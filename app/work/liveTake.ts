@@ -1,6 +1,6 @@
 import { ledgerOfTake, newSteps, withPortrait } from '#core/cut'
 import { newId, Trouble, type ClipPlace, type Frame, type Ledger, type Portrait, type Question, type Take } from '#core/folio'
-import type { WholeTake } from '#core/publish'
+import { clockTime, type WholeTake } from '#core/publish'
 import { SoundWatch } from '#core/sound'
 import { Breaks, CameraWatch, keyPictureSize, logDuration, pictureGaps, TakeRecorder, type CodedPicture, type Picture, type TakeEvent, type TakeSink } from '#core/take'
 import { hold, takeLock } from '../data/locks'
@@ -132,6 +132,13 @@ export class LiveTake {
     const size = pictures[0] && keyPictureSize(pictures[0].data)
     const known = size ? { camera: { ...size, gaps: pictureGaps(pictures.map(p => p.t), durationMs) } } : {}
     return { take: { ...this.take!, durationMs, state: 'recovered', ...known }, events: copyOf([...this.recorder.events]), sound, camera }
+  }
+
+  /** What a practice was, in a sentence. */
+  practised(): string {
+    const many = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`
+    const back = this.recorder.events.filter(e => e.type === 'back').length
+    return `You practised for ${clockTime(this.recorder.time(performance.now()))}: ${many(this.recorder.stepStarts.length, 'step', 'steps')}, gone back ${many(back, 'time', 'times')}, ${many(this.watch?.drops.length ?? 0, 'loss', 'losses')} of sound. Nothing of it was kept.`
   }
 
   release(): void {

@@ -260,6 +260,9 @@ describe('after a take', () => {
       await press(page, what, '[data-part=over]')
       await page.waitForFunction(() => /Talking over|Writing over/.test(document.querySelector('[data-part=taking]')?.textContent ?? ''))
       await wait(2600)
+      // Its steps are those it has: none is marked or gone back, and of the talk the first is the one that plays.
+      expect(await page.$$eval('button', all => all.some(b => /^(Step|Back|Your turn)/.test(b.textContent!.trim())))).toBe(false)
+      if (what === 'Talk over') expect(await page.$$eval('[data-part=take-steps] li', all => all.map(l => l.textContent!.includes('now')))).toEqual(old.steps.map((_, i) => i === 0))
       await line(0.7)
       await keys('s')
       await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })

@@ -304,7 +304,7 @@ useStageKeys('Proof', [
         Nothing to look through yet
       </h1>
       <p class="my-4 text-toned">
-        {{ !current ? 'There is no question in this folio.' : proof.otherTakes.length ? `${questionName(current)} has takes that are not in use.` : `${questionName(current)} has not been recorded.` }}
+        {{ !current ? 'Draw a rectangle round a question on the Pages screen, then solve it.' : proof.otherTakes.length ? `${questionName(current)} has takes that are not in use.` : `${questionName(current)} has not been recorded.` }}
       </p>
       <UButton
         v-for="take, i in proof.otherTakes"
@@ -316,11 +316,8 @@ useStageKeys('Proof', [
       >
         Use take {{ i + 1 }}, {{ clockTime(take.durationMs) }}
       </UButton>
-      <UButton
-        v-if="current"
-        :to="`/folio/${store.folio?.id}/solve?q=${current.id}`"
-      >
-        Record it
+      <UButton :to="current ? `/folio/${store.folio?.id}/solve?q=${current.id}` : `/folio/${store.folio?.id}/pages`">
+        {{ current ? 'Record it' : 'Go to Pages' }}
       </UButton>
     </div>
   </div>

@@ -264,6 +264,8 @@ useSolveKeys({
         />
         <PenTray
           class="absolute"
+          :class="{ 'opacity-25': recording.played }"
+          :inert="recording.played"
           :style="{ top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))`, ...(settings.remembered.traySide === 'right' ? { left: `${seenPx.left + seenPx.width + 14}px` } : { left: `${seenPx.left - 108}px` }) }"
           :tool="bench.tool"
           :can-undo="recording.canUndo"
@@ -275,6 +277,8 @@ useSolveKeys({
         />
         <div
           class="absolute inset-x-2 bottom-2 border border-(--rule) bg-default"
+          :class="{ 'opacity-25': recording.played }"
+          :inert="recording.played"
           data-part="tools"
         >
           <p
