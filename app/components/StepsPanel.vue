@@ -26,8 +26,12 @@ const turns = computed(() => {
   void recording.changes
   return pathOf(recording.recorder?.events ?? []).filter(e => e.type === 'turn').map(e => e.t)
 })
-/** The step that is being recorded; over a board that plays, the one that it shows. */
-const now = computed(() => recording.played ? recording.steps.filter(t => t <= recording.elapsed).length : recording.steps.length)
+/** The steps of the running take; talking or writing over another one, the steps that it has. */
+const rows = computed(() => recording.stepped
+  ? [0, ...recording.steps].map(t => ({ t, name: '', struck: false }))
+  : (props.question.ledger?.steps ?? []).map((s, i) => ({ t: s.t, name: stepName(s, i), struck: s.struck })))
+/** The step that is being recorded, or that plays. */
+const now = computed(() => rows.value.filter(r => recording.stepped || r.t <= recording.elapsed).length - 1)
 const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t >= from && t < (to ?? Infinity))
 </script>
 
@@ -53,14 +57,22 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
     data-part="take-steps"
   >
     <li
-      v-for="t, i in [0, ...recording.steps]"
+      v-for="{ t, name, struck }, i in rows"
       :key="t"
       class="flex items-center gap-3 border-b border-(--rule-fine) px-4 py-2.5"
     >
       <span class="serif text-lg">{{ i + 1 }}</span>
-      <span class="text-toned">from {{ clockTime(recording.recorder?.kept(t) ?? t) }}</span>
       <span
-        v-if="turnIn(t, recording.steps[i])"
+        v-if="name"
+        class="min-w-0 grow"
+        :class="{ 'text-dimmed line-through': struck }"
+      >{{ name }}</span>
+      <span
+        v-if="!name || i !== now"
+        class="text-toned"
+      >{{ name ? '' : 'from ' }}{{ clockTime(recording.recorder?.kept(t) ?? t) }}</span>
+      <span
+        v-if="turnIn(t, rows[i + 1]?.t)"
         class="inline-flex items-center gap-1 text-sm"
       ><UIcon name="i-lucide-hand" /> your turn</span>
       <span

@@ -32,7 +32,7 @@ const running = computed(() => recording.state === 'running')
       :title="over ? 'Longer than planned' : 'Planned for this question'"
     >of {{ clockTime(target) }}{{ over ? ', over' : '' }}</span>
     <LevelBar
-      v-if="recording.chosen.id !== 'none'"
+      v-if="recording.chosen.id !== 'none' && recording.kind !== 'ink'"
       :level="recording.level"
     />
     <span class="ml-auto" />

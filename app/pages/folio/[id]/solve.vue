@@ -264,8 +264,7 @@ useSolveKeys({
         />
         <PenTray
           class="absolute"
-          :class="{ 'opacity-25': recording.played }"
-          :inert="recording.played"
+          :class="{ invisible: recording.played }"
           :style="{ top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))`, ...(settings.remembered.traySide === 'right' ? { left: `${seenPx.left + seenPx.width + 14}px` } : { left: `${seenPx.left - 108}px` }) }"
           :tool="bench.tool"
           :can-undo="recording.canUndo"
@@ -277,8 +276,7 @@ useSolveKeys({
         />
         <div
           class="absolute inset-x-2 bottom-2 border border-(--rule) bg-default"
-          :class="{ 'opacity-25': recording.played }"
-          :inert="recording.played"
+          :class="{ invisible: recording.played }"
           data-part="tools"
         >
           <p
