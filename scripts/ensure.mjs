@@ -1,7 +1,7 @@
 /**
  * Installs what is missing on a fresh machine. Uses nothing but Node itself, as it runs before anything is installed.
  */
-import { execFileSync, spawnSync } from 'node:child_process'
+import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { existsSync, readFileSync, statSync, readdirSync, writeFileSync } from 'node:fs'
 import { createHash } from 'node:crypto'
 import { join } from 'node:path'
@@ -21,18 +21,23 @@ export function ensurePackages(talk = process.stdout) {
   writeFileSync(stamp, lock)
 }
 
-/** Debian's programs that the tests look through: a browser, and independent readers of what is made. */
+/**
+ * Debian's programs that the tests look through: a browser, and independent readers of what is made. They are installed beside what else is done.
+ * @returns a promise of all being there; the process ends when they cannot be
+ */
 export function ensurePrograms() {
   const wanted = { 'chromium': 'chromium', 'ffmpeg': 'ffmpeg', 'ffprobe': 'ffmpeg', 'pdftotext': 'poppler-utils', 'qpdf': 'qpdf', 'groff': 'groff', 'sox': 'sox' }
   const missing = [...new Set(Object.entries(wanted).filter(([command]) => !has(command) && !(command === 'chromium' && process.env.CHROMIUM)).map(([, pack]) => pack))]
-  if (!missing.length) return
-  if (!has('apt-get') || process.getuid?.() !== 0) {
-    console.error(`These programs are missing: ${missing.join(', ')}. Install them, for example: sudo apt-get install ${missing.join(' ')}`)
+  if (!missing.length) return Promise.resolve()
+  const give = (why) => {
+    console.error(`${why}: ${missing.join(', ')}. Install them, for example: sudo apt-get install ${missing.join(' ')}`)
     process.exit(1)
   }
+  if (!has('apt-get') || process.getuid?.() !== 0) give('These programs are missing')
   console.log(`Installing ${missing.join(', ')}`)
-  run('apt-get', ['update', '-qq'])
-  execFileSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+  // One shell for both, so that it goes on while this process waits for something else.
+  const child = spawn('sh', ['-c', `apt-get update -qq && apt-get install -y -qq --no-install-recommends ${missing.join(' ')}`], { stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+  return new Promise((resolve) => { child.on('close', status => status === 0 ? resolve() : give('These programs could not be installed')) })
 }
 
 const SOURCES = ['app', 'core', 'workers', 'server', 'demo', 'student', 'public', 'scripts/assets.mjs', 'nuxt.config.ts', 'package-lock.json']

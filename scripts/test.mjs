@@ -2,8 +2,8 @@
 import { spawn } from 'node:child_process'
 import { ensureBuild, ensurePackages, ensurePrograms, root } from './ensure.mjs'
 
+const programs = ensurePrograms()
 ensurePackages()
-ensurePrograms()
 
 /** Runs one step; with `quiet`, what it says is kept until it is done, so that steps side by side do not mix their words. */
 function run(name, args, quiet) {
@@ -33,6 +33,7 @@ const local = (...args) => ['npx', '--no-install', ...args]
 
 await together(['prepare', ...local('nuxt', 'prepare')])
 await together(['lint', ...local('eslint', '.', '--max-warnings', '0')], ['types', ...local('vue-tsc', '-b', '--noEmit')])
+await programs
 // The build makes its own folder anew, which tests read their settings from: the two go one after the other.
 await together(['unit tests', ...local('vitest', 'run', '--project', 'unit')])
 ensureBuild()

@@ -346,6 +346,13 @@ export const useRecording = defineStore('recording', () => {
     if ((state.value !== 'running' && state.value !== 'paused') || !live || kind.value !== 'plain') return false
     await writingDone()
     const before = live
+    await before.recorder.flush()
+    // What waits in memory could not be reached any more from the next question.
+    if (room.value === 'none') {
+      notices.tell(new Trouble('storage-full', `The take of question ${before.question!.number} cannot be stored.`, 'It goes on here, in this tab’s memory.', 'Save it to a file, or make room; then go on.'), 'going on')
+      return false
+    }
+    if (live !== before) return false
     clearInterval(timer)
     timer = undefined
     live = null
@@ -355,9 +362,8 @@ export const useRecording = defineStore('recording', () => {
     settling.value = [...settling.value, of.id]
     const settled = before.finish().then(async ({ take, ledger }) => {
       await folios.takeDone(take, ledger)
-      before.release()
     }).catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
-      .finally(() => { settling.value = settling.value.filter(id => id !== of.id) })
+      .finally(() => { before.release(); settling.value = settling.value.filter(id => id !== of.id) })
     await arrive()
     await start(question, frame, { kind: 'plain' }, settings.remembered.nextCountdown)
     void settled

@@ -20,37 +20,41 @@ const out = { mp4: join(root, 'mp4'), webm: join(root, 'webm') }
 const demo = await makeDemoFolio()
 const recorded = demo.folio.questions.filter(q => q.ledger)
 const cutOf = (i: number) => new Cut(recorded[i]!.ledger!, demo.takes[i]!.take.durationMs)
+/** Questions that are exported as MP4 only, by their place. */
+const FEWER = [2, 4]
 const BASES = ['01-Still-to-climb', '02-Height-after-46-minutes', '03-Half-the-pressure', '04-Bottles-of-helium', '05-Lift-and-weight']
 
 beforeAll(async () => {
   await exportDemo({ out: out.mp4, container: 'mp4' })
-  // The whole folio is joined in the same way in both: once is enough.
-  await exportDemo({ out: out.webm, container: 'webm', whole: false })
+  // The whole folio is joined in the same way in both, and five questions show no more than three: once is enough.
+  await exportDemo({ out: out.webm, container: 'webm', without: ['The whole folio', ...FEWER.map(i => recorded[i]!.title)] })
 }, 420_000)
 afterAll(() => rmSync(root, { recursive: true, force: true }))
 
 describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
-  const videos = kind === 'mp4' ? [...BASES, 'Balloon-Day'] : BASES
-  const expected = videos.map((_, i) => i < BASES.length
+  const videos = kind === 'mp4' ? [...BASES, 'Balloon-Day'] : BASES.filter((_, i) => !FEWER.includes(i))
+  const expected = [...BASES, 'Balloon-Day'].map((_, i) => i < BASES.length
     ? { duration: cutOf(i).duration, title: questionName(recorded[i]!), chapters: cutOf(i).chapters() }
     : { duration: recorded.reduce((s, _, k) => s + cutOf(k).duration, 0), title: 'Balloon Day', chapters: recorded.map((q, k) => ({ t: recorded.slice(0, k).reduce((s, _, j) => s + cutOf(j).duration, 0), title: questionName(q) })) })
 
-  it.each(videos.map((name, i) => [name, i] as const))('%s: ffprobe finds its length, streams, title and chapters', (name, i) => {
-    const found = probe(join(out[kind], `${name}.${kind}`))
-    expect(Math.abs(Number(found.format.duration) * 1000 - expected[i]!.duration)).toBeLessThanOrEqual(50)
-    expect(found.format.tags?.title ?? found.format.tags?.['MOVIE/TITLE']).toBe(expected[i]!.title)
+  const madeFrom = (name: string) => expected[BASES.includes(name) ? BASES.indexOf(name) : BASES.length]!
+
+  it.each(videos)('%s: ffprobe finds its length, streams, title and chapters', (name) => {
+    const found = probe(join(out[kind], `${name}.${kind}`)), of = madeFrom(name)
+    expect(Math.abs(Number(found.format.duration) * 1000 - of.duration)).toBeLessThanOrEqual(50)
+    expect(found.format.tags?.title ?? found.format.tags?.['MOVIE/TITLE']).toBe(of.title)
     expect(found.streams.map(s => s.codec_name)).toEqual(kind === 'mp4' ? ['h264', 'aac'] : ['vp9', 'opus'])
     expect(found.streams[0]).toMatchObject({ width: 1280, height: 720 })
-    expect(found.chapters.map(c => c.tags.title)).toEqual(expected[i]!.chapters.map(c => c.title))
-    found.chapters.forEach((c, k) => expect(Math.abs(Number(c.start_time) * 1000 - expected[i]!.chapters[k]!.t)).toBeLessThanOrEqual(1))
-    expect(Number(found.streams[0]!.nb_read_frames)).toBeGreaterThanOrEqual(expected[i]!.duration / 1000)
+    expect(found.chapters.map(c => c.tags.title)).toEqual(of.chapters.map(c => c.title))
+    found.chapters.forEach((c, k) => expect(Math.abs(Number(c.start_time) * 1000 - of.chapters[k]!.t)).toBeLessThanOrEqual(1))
+    expect(Number(found.streams[0]!.nb_read_frames)).toBeGreaterThanOrEqual(of.duration / 1000)
   })
 
   it.each(videos)('%s: ffmpeg decodes every frame, and the sound is as long as the pictures', (name) => {
     const file = join(out[kind], `${name}.${kind}`)
     expect(decodeErrors(file)).toBe('')
     const pcm = soundOf(file)
-    expect(Math.abs(pcm.length / 48 - expected[videos.indexOf(name)]!.duration)).toBeLessThanOrEqual(50)
+    expect(Math.abs(pcm.length / 48 - madeFrom(name).duration)).toBeLessThanOrEqual(50)
   })
 
   it('the picture holds still in silence where the student is to try', () => {
@@ -136,7 +140,7 @@ describe('in a browser', () => {
       await page.waitForSelector('[data-part=folio]')
       await page.goto(`${app.origin}/folio/balloon-day/proof?q=question-1`)
       await page.waitForSelector('canvas[data-page=shown]')
-      for (let i = 0; i < 6; i++) {
+      for (let i = 0; i < 4; i++) {
         await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowDown')
         const still = await downloads.after(() => page.keyboard.press('i'))
         const at = Number(/(\d+)ms\.png$/.exec(still)![1]) / 1000
@@ -160,7 +164,7 @@ describe('in a browser', () => {
       const page = await openPage(browser, 'file://')
       await page.goto(pathToFileURL(join(out[kind], 'site/index.html')).href)
       expect(await page.$eval('h1', h => h.textContent)).toBe('Balloon Day')
-      expect(await page.$$eval('section.question', all => all.length)).toBe(recorded.length)
+      expect(await page.$$eval('section.question', all => all.length)).toBe(recorded.length - (kind === 'mp4' ? 0 : FEWER.length))
       await page.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
       expect(await page.$eval('body', b => getComputedStyle(b).backgroundImage)).toContain('gradient')
       const seeks = await page.evaluate(async () => {
@@ -194,7 +198,7 @@ describe('in a browser', () => {
       await page.waitForFunction((at: number) => (document.querySelector('#q2 video') as HTMLVideoElement).currentTime >= at, {}, turn.to / 1000)
       await page.type('#find', 'bottle holds')
       await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
-      expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q4'])
+      expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual([kind === 'mp4' ? 'q4' : 'q3'])
       await page.setViewport({ width: 360, height: 740 })
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
       expect(page.faults).toEqual([])
