@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import { boxBetween, clamp, type Box, type Page } from '#core/folio'
-import { noticeKey } from '../paper/notice'
-import { pictureOfPage } from '../paper/pageStore'
 
 /** Something with a place on the page: a question's region, a frame, a patch. `keep` holds its shape when it is resized. */
 export interface SheetItem { id: string, kind: 'region' | 'frame' | 'patch', box: Box, label: string, selected: boolean, proposed?: boolean, keep?: boolean, droppable?: boolean }
@@ -14,33 +12,13 @@ export interface SheetSign { id: string, box: Box, label: string }
  */
 const props = defineProps<{ page: Page, number: number, width: number, items: readonly SheetItem[], signs: readonly SheetSign[], mode: 'draw' | 'cut' | 'room', readOnly: boolean }>()
 const emit = defineEmits<{ draw: [box: Box], place: [item: SheetItem, box: Box], select: [item: SheetItem], drop: [item: SheetItem], line: [y: number, size: number] }>()
-const store = useFolio()
 const notices = useNotices()
 const sheet = ref<HTMLElement>()
 const holder = ref<HTMLElement>()
 const scale = computed(() => props.width / props.page.width)
-const seen = useElementVisibility(sheet, { rootMargin: '600px' })
 const drawn = ref<Box | null>(null)
 const line = ref<{ y: number, size: number } | null>(null)
-let painted = ''
-
-const look = computed(() => JSON.stringify([props.page.id, props.page.kind === 'image' ? props.page.documentId : '', props.page.turns, props.page.spaces, props.page.patches, scale.value, props.page.kind === 'notice' && store.folio ? noticeKey(store.folio) : '']))
-watch([seen, look], async () => {
-  const { page } = props
-  if (!seen.value || !store.folio || painted === look.value) return
-  const wanted = painted = look.value
-  try {
-    const canvas = await pictureOfPage(page, store.folio, { x: 0, y: 0, w: page.width, h: page.height }, scale.value * Math.min(2, devicePixelRatio))
-    // Pictures may come in another order than they were asked for.
-    if (painted !== wanted) return
-    canvas.className = 'size-full'
-    holder.value?.replaceChildren(canvas)
-  }
-  catch (error) {
-    if (painted === wanted) painted = ''
-    notices.tell(error, `showing page ${props.number}`)
-  }
-}, { immediate: true, flush: 'post' })
+usePagePicture(holder, () => props.page, () => scale.value, { near: '600px', css: 'size-full', failed: error => notices.tell(error, `showing page ${props.number}`) })
 
 type Grip = 'move' | 'n' | 's' | 'w' | 'e' | 'nw' | 'ne' | 'sw' | 'se'
 const GRIPS: Grip[] = ['n', 's', 'w', 'e', 'nw', 'ne', 'sw', 'se']

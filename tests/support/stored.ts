@@ -31,3 +31,11 @@ export async function filesIn<T>(page: Page, table: string, field: string): Prom
   }, table, field)
   return found.map(({ base64, ...row }) => ({ ...row, bytes: Buffer.from(base64, 'base64') })) as never
 }
+
+/** What a machine may lose of a take that does other things beside it, ms; it is told then, and nothing else is wrong. */
+export const BUSY_MS = 500
+
+/** What is missing by the gaps of a take, ms. @param from what lies before this moment of the take is left out, ms */
+export function missing(gaps: readonly { from: number, to: number }[], from = 0): number {
+  return gaps.reduce((sum, g) => sum + Math.max(0, g.to - Math.max(g.from, from)), 0)
+}
