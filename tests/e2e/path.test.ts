@@ -279,7 +279,7 @@ describe('from a problem page to a chaptered video', () => {
     await page.reload()
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
     await page.keyboard.press('r')
-    await page.waitForSelector('[data-part=taking]')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     await wait(9000)
     await page.keyboard.press('s')
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
@@ -307,7 +307,7 @@ describe('from a problem page to a chaptered video', () => {
     await page.reload()
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
     await page.keyboard.press('r')
-    await page.waitForSelector('[data-part=taking]')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     await wait(1500)
     for (let i = 0; i < 4; i++) { await penStroke(0.1 + i * 0.2, 0.6, 0.15); await wait(700) }
     const elapsed = await page.evaluate(() => new Promise<number>((resolve) => {

@@ -72,7 +72,7 @@ describe('for fingers and small tablets', () => {
     await page.reload()
     await page.waitForSelector('canvas[data-page=shown]')
     await page.keyboard.press('r')
-    await page.waitForSelector('[data-part=taking]')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     const small = await page.evaluate(() => [...document.querySelectorAll('[role=toolbar] button, [data-part=taking] ~ button')].map(b => [b.textContent!.trim() || b.getAttribute('aria-label'), b.getBoundingClientRect()] as const)
       .filter(([, r]) => r.height < 44 || r.width < 43.5).map(([name, r]) => `${name} ${r.width}×${r.height}`))
     expect(small).toEqual([])
