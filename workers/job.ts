@@ -1,6 +1,9 @@
 import { asTrouble, Trouble, type TroubleData } from '../core/folio/trouble'
 import { z } from 'zod'
 
+// Parsers that are made of text may not run under the application's policy; looking whether they may is a fault of its own there.
+z.config({ jitless: true })
+
 /**
  * How the interface and its workers talk: a request starts a job; the worker answers with progress, then with a result or
  * with trouble. A job can be cancelled.
@@ -55,29 +58,44 @@ export function cancelled(): Trouble {
 
 export interface JobOptions { onProgress?: (value: unknown) => void, signal?: AbortSignal, transfer?: Transferable[] }
 
-/** Interface side: runs jobs in one worker. */
+/**
+ * Interface side: runs jobs in one worker, started when the first comes. A worker that dies ends its jobs with trouble, and the next job
+ * starts another.
+ */
 export class JobRunner {
   private next = 1
+  private worker: Worker | null = null
   private readonly open = new Map<number, { done: (v: unknown) => void, fail: (e: Trouble) => void, progress?: (v: unknown) => void }>()
 
-  constructor(private readonly worker: Worker) {
-    worker.addEventListener('message', event => this.receive(event.data))
-    worker.addEventListener('error', event => this.failAll(event.message))
-  }
+  constructor(private readonly make: () => Worker) {}
 
-  /** Starts a job. @throws Trouble, also `cancelled` */
+  /** Starts a job. @throws Trouble, also `cancelled`, and `worker-died` when it can be tried again */
   run(name: string, value: unknown, { onProgress, signal, transfer = [] }: JobOptions = {}): Promise<unknown> {
     if (signal?.aborted) return Promise.reject(cancelled())
     const job = this.next++
+    const worker = this.worker ??= this.start()
+    const cancel = () => worker.postMessage({ kind: 'cancel', job })
     const result = new Promise<unknown>((done, fail) => this.open.set(job, { done, fail, progress: onProgress }))
-    this.worker.postMessage({ kind: 'start', job, name, value }, transfer)
-    signal?.addEventListener('abort', () => this.worker.postMessage({ kind: 'cancel', job }), { once: true })
-    return result
+    try { worker.postMessage({ kind: 'start', job, name, value }, transfer) }
+    catch (error) {
+      this.open.delete(job)
+      return Promise.reject(asTrouble(error, 'working in the background'))
+    }
+    signal?.addEventListener('abort', cancel, { once: true })
+    return result.finally(() => signal?.removeEventListener('abort', cancel))
   }
 
   close(): void {
-    this.failAll('the worker was closed')
-    this.worker.terminate()
+    this.end(cancelled())
+  }
+
+  private start(): Worker {
+    const worker = this.make()
+    worker.addEventListener('message', event => this.receive(event.data))
+    const died = (why: unknown) => { if (this.worker === worker) this.end(workerDied(why)) }
+    worker.addEventListener('error', event => died(event.message))
+    worker.addEventListener('messageerror', () => died('a message could not be read'))
+    return worker
   }
 
   private receive(data: unknown) {
@@ -90,8 +108,16 @@ export class JobRunner {
     else waiting?.fail(asTrouble(reply.data.value, 'working'))
   }
 
-  private failAll(why: string) {
-    for (const waiting of this.open.values()) waiting.fail(asTrouble(new Error(why), 'working in the background'))
+  /** Lets go of the worker; what it was doing ends with `why`. */
+  private end(why: Trouble) {
+    this.worker?.terminate()
+    this.worker = null
+    const waiting = [...this.open.values()]
     this.open.clear()
+    for (const job of waiting) job.fail(why)
   }
+}
+
+function workerDied(cause: unknown): Trouble {
+  return new Trouble('worker-died', 'A part of the application that works in the background has stopped.', 'Everything that was stored is safe.', 'Try once more; it is started again by itself.', cause)
 }

@@ -16,6 +16,10 @@ const Chunk = z.object({ t0: z.number(), rate: z.number().positive(), pcm: z.ins
 const Begin = z.object({ name: z.string(), coded: z.boolean(), durationMs: z.number().int().transform(ms => Math.max(20, ms)) })
 
 const Wav = z.object({ durationMs: z.number(), chunks: z.array(Chunk) })
+/** The sound of a take that came in a file, and how long the take is. */
+const FromFile = z.object({ sound: z.instanceof(Blob), durationMs: z.number() })
+/** Recordings end a little after their take at most, ms. */
+const LONGER_MS = 5000
 const Prefix = z.object({ sound: z.instanceof(Blob), until: z.number().nonnegative() })
 
 /** How long reading a file again may take: at least so long, and so much more for each second of sound, ms. It takes about 2 ms a second here. */
@@ -64,13 +68,20 @@ serveJobs(self, {
     }
   },
   /** The drawn sound of a file that came from elsewhere. */
-  async peaks(value) {
+  async peaks(value, { progress, signal }) {
+    const { sound, durationMs } = FromFile.parse(value)
     let peaks: Peaks | undefined
-    for await (const { pcm, rate } of soundOf(z.instanceof(Blob).parse(value))) {
+    let told = 0
+    for await (const { pcm, rate, at } of soundOf(sound)) {
+      signal.throwIfAborted()
+      // Sound that goes on after its take has ended was not recorded with it.
+      if (at * 1000 > durationMs + LONGER_MS) throw new Error('it is longer than its take')
       peaks ??= new Peaks(rate)
       peaks.push(pcm)
+      if (at * 1000 - told > 5000) progress(told = at * 1000)
     }
-    return peaks?.finish() ?? new Uint8Array()
+    if (!peaks) throw new Error('there is no sound in it')
+    return peaks.finish()
   },
   async finish() {
     const s = settling!

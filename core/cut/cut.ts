@@ -79,6 +79,11 @@ export class Cut {
   }
 }
 
+/** The gaps of a take's sound that are in its cut; those in struck stretches are heard by nobody. Take ms. */
+export function heardGaps(gaps: readonly Stretch[], cut: Pick<Cut, 'kept'>): Stretch[] {
+  return gaps.flatMap(gap => cut.kept.filter(s => s.from < gap.to && s.to > gap.from).map(s => ({ from: Math.max(s.from, gap.from), to: Math.min(s.to, gap.to) })))
+}
+
 function piecesOf(kept: readonly Stretch[], turns: readonly Turn[]): Piece[] {
   const pieces: Piece[] = []
   let at = 0

@@ -24,11 +24,11 @@ export function layFigure(spec: FigureSpec): FigureLayout {
     case 'prism': return spec.net ? prismNet(spec.base, spec.sides, spec.height) : prism(spec.base, spec.sides, spec.height)
     case 'pyramid': return spec.net ? pyramidNet(spec.side, spec.sides, spec.height) : pyramid(spec.side, spec.sides, spec.height)
     case 'molecule':
-      if (!MOLECULES[spec.formula]) throw unknown('molecule', spec.formula)
+      if (!Object.hasOwn(MOLECULES, spec.formula)) throw unknown('molecule', spec.formula)
       return spec.dots ? dotAndCross(spec.formula) : molecule(spec.formula)
     case 'forces': return forces(spec.arrows)
     case 'circuit':
-      if (!CIRCUIT[spec.symbol]) throw unknown('symbol', spec.symbol)
+      if (!Object.hasOwn(CIRCUIT, spec.symbol)) throw unknown('symbol', spec.symbol)
       return circuitSymbol(spec.symbol, spec.label)
     case 'table': return table(spec.rows)
   }

@@ -4,8 +4,19 @@ import { Trouble } from './trouble'
 configure({ useWebWorkers: false })
 
 /** Bounds on what is unpacked, so that a small file cannot fill the disk. */
-export interface ArchiveLimits { entries: number, total: number, ratio: number, json: number }
-export const FOLIO_LIMITS: ArchiveLimits = { entries: 20_000, total: 8 * 1024 ** 3, ratio: 200, json: 64 * 1024 ** 2 }
+export interface ArchiveLimits {
+  /** Files in it, and bytes of all of them. */
+  entries: number
+  total: number
+  /** How many times larger than packed a file of more than a megabyte may be, and how many times all of them together. */
+  ratio: number
+  totalRatio: number
+  /** Bytes of one text, and of all texts that are read. */
+  json: number
+  texts: number
+}
+const MB = 1024 ** 2
+export const FOLIO_LIMITS: ArchiveLimits = { entries: 20_000, total: 8192 * MB, ratio: 200, totalRatio: 40, json: 64 * MB, texts: 256 * MB }
 
 /** A file of an archive: its path and its contents. `store` leaves it uncompressed (video, sound, PDF). */
 export interface ArchiveFile { path: string, data: Blob | string, store?: boolean }
@@ -61,14 +72,16 @@ export async function openArchive(file: Blob, name: string, limits = FOLIO_LIMIT
     if (cause instanceof Error && 'filename' in cause) throw leadsOut(name, String(cause.filename))
     throw damaged(name, cause)
   }
-  let total = 0
+  let total = 0, texts = 0
   if (entries.length > limits.entries) throw bomb(name)
   for (const entry of entries) {
     if (!isSafePath(entry.filename)) throw leadsOut(name, entry.filename)
     total += entry.uncompressedSize
     const ratio = entry.uncompressedSize / Math.max(1, entry.compressedSize)
-    if (total > limits.total || (ratio > limits.ratio && entry.uncompressedSize > 1024 ** 2)) throw bomb(name)
+    if (total > limits.total || (ratio > limits.ratio && entry.uncompressedSize > MB)) throw bomb(name)
   }
+  // Files that share their packed bytes, or are many, swell without any of them being suspicious.
+  if (total > 64 * MB && total > limits.totalRatio * file.size) throw bomb(name)
   const byName = new Map(entries.map(e => [e.filename, e]))
   const unpack = async (path: string, mime: string, most: number): Promise<Blob> => {
     const entry = byName.get(path)
@@ -87,7 +100,11 @@ export async function openArchive(file: Blob, name: string, limits = FOLIO_LIMIT
   return {
     names: [...byName.keys()],
     has: path => byName.has(path),
-    text: async path => (await unpack(path, 'text/plain', limits.json)).text(),
+    async text(path) {
+      texts += byName.get(path)?.uncompressedSize ?? 0
+      if (texts > limits.texts) throw bomb(name)
+      return (await unpack(path, 'text/plain', limits.json)).text()
+    },
     blob: (path, mime) => unpack(path, mime, limits.total),
   }
 

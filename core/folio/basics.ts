@@ -3,10 +3,13 @@ import { z } from 'zod'
 /** A teacher's line of text: any characters but control ones, trimmed of nothing, bounded in length. */
 export const line = (max: number) => z.string().max(max)
 export const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/)
-export const finite = z.number().finite()
+/** Any number that a folio needs; far larger ones come of damage, and what is reckoned from them would never end. */
+export const finite = z.number().min(-1e9).max(1e9)
+/** A place on a page or a length there, points: the largest page with the most room is smaller by far. */
+export const coordinate = z.number().min(-2e6).max(2e6)
 
 /** A rectangle on a page in points (1/72 in), origin top left, y down. */
-export const Box = z.object({ x: finite, y: finite, w: finite.positive(), h: finite.positive() })
+export const Box = z.object({ x: coordinate, y: coordinate, w: coordinate.positive(), h: coordinate.positive() })
 export type Box = z.infer<typeof Box>
 
 /** What a stroke is for; it sets colour, width and line style, and travels with the stroke into every export. */

@@ -14,6 +14,8 @@ const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, un
   3: old => ({ ...old, schema: 4 }),
   // Takes got a camera's track, ledgers its picture's place, questions and folios clips: what is new has a default.
   4: old => ({ ...old, schema: 5 }),
+  // Folios know where they come from, pages whether students get them: both may be missing.
+  5: old => ({ ...old, schema: 6 }),
 }
 
 /**
@@ -24,14 +26,16 @@ const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, un
 export function migrateFolio(value: unknown, where: string): Folio {
   const damaged = (cause?: unknown) => new Trouble('folio-damaged', `${where} is not a folio this application can read, or it is damaged.`,
     'Nothing in this browser was changed.', 'Open another copy of it, or save it again in the browser it came from.', cause)
-  if (typeof value !== 'object' || value === null || !('schema' in value) || typeof value.schema !== 'number') throw damaged()
-  if (value.schema > FOLIO_SCHEMA) {
-    throw new Trouble('folio-newer', `${where} was made by a newer version of Orthograph (schema ${value.schema}; this one knows ${FOLIO_SCHEMA}).`,
-      'Nothing was changed, neither the file nor this browser.', 'Update the application, then open the file again.')
-  }
+  if (typeof value !== 'object' || value === null || !('schema' in value) || typeof value.schema !== 'number' || !Number.isInteger(value.schema) || value.schema < 1) throw damaged()
+  if (value.schema > FOLIO_SCHEMA) throw newerFolio(where, value.schema)
   let doc = value as Record<string, unknown>
   for (let v = value.schema; v < FOLIO_SCHEMA; v++) doc = LADDER[v]!(doc)
   const parsed = Folio.safeParse(doc)
   if (!parsed.success) throw damaged(parsed.error)
   return parsed.data
+}
+
+export function newerFolio(where: string, schema: number): Trouble {
+  return new Trouble('folio-newer', `${where} was made by a newer version of Orthograph (schema ${schema}; this one knows ${FOLIO_SCHEMA}).`,
+    'Nothing was changed, neither the file nor this browser.', 'Update the application, then open the file again.')
 }

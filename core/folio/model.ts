@@ -6,7 +6,7 @@ import { HeldLine } from './thing'
 export { Box } from './basics'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 5
+export const FOLIO_SCHEMA = 6
 
 /** Width over height of every frame and video. */
 export const FRAME_RATIO = 16 / 9
@@ -110,7 +110,10 @@ export const emptyPlan = (): Plan => Plan.parse({})
 
 /** A worksheet, homework, quiz or past paper on its way to becoming videos. */
 export const Folio = z.object({
-  schema: z.literal(FOLIO_SCHEMA), id, title: line(300), course: line(300).default(''), author: line(300).default(''),
+  schema: z.literal(FOLIO_SCHEMA), id,
+  /** The id under which it was first made: copies and folios opened from a file keep it, so that an older state is known. */
+  lineage: id.optional(),
+  title: line(300), course: line(300).default(''), author: line(300).default(''),
   createdAt: z.iso.datetime(), updatedAt: z.iso.datetime(),
   documents: z.array(SourceDocument).max(400), pages: z.array(Page).max(2000), questions: z.array(Question).max(1000),
   instructions: z.array(Instruction).max(500).default([]), plan: Plan.default(emptyPlan),
@@ -123,6 +126,9 @@ export type Folio = z.infer<typeof Folio>
 /** Silence that replaces sound which was lost on the way, take ms. */
 export const Gap = z.object({ from: z.number().int().nonnegative(), to: z.number().int().nonnegative() })
 export type Gap = z.infer<typeof Gap>
+
+/** Longest take, ms: four hours. Recording stops there, and a file with a longer one is no folio's. */
+export const MOST_TAKE_MS = 4 * 3_600_000
 
 /** What is known of a take beside its log and its sound. */
 export const Take = z.object({
@@ -155,11 +161,14 @@ export function newFolio(title: string, now = new Date()): Folio {
   return { schema: FOLIO_SCHEMA, id: newId(), title, course: '', author: '', createdAt: at, updatedAt: at, documents: [], pages: [], questions: [], instructions: [], plan: emptyPlan(), minutesAMark: 1, clips: {} }
 }
 
-/** Where a question is on its way to students; `takes` are the folio's takes, `published` the ids of rendered questions. */
-export type Stage = 'not started' | 'prepared' | 'recorded' | 'proofed' | 'published'
-export function stageOf(question: Question, published: ReadonlySet<string>): Stage {
+/** Where a question is on its way to students. */
+export type Stage = 'not started' | 'prepared' | 'recorded' | 'proofed' | 'rendered' | 'published'
+/** Ids of questions whose video says what the folio says, and of those whose video students have. */
+export interface Reached { rendered: ReadonlySet<string>, published: ReadonlySet<string> }
+export function stageOf(question: Question, { rendered, published }: Reached): Stage {
   if (!question.ledger) return question.regions.length && question.proposal === null ? 'prepared' : 'not started'
   if (published.has(question.id)) return 'published'
+  if (rendered.has(question.id)) return 'rendered'
   return question.proofed ? 'proofed' : 'recorded'
 }
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Box, finite, id, line } from './basics'
+import { Box, coordinate, finite, id, line } from './basics'
 
 /** An original file that pages come from; its bytes are stored apart. */
 export const SourceDocument = z.object({
@@ -20,14 +20,14 @@ export type Paper = typeof PAPERS[number]
  * Empty room put into a page. `below`: a strip of `size` points begins at `y`, and what was below moved down; `beside`: the page is `size`
  * wider. `y` counts in the page as it was laid out when the room was made; `at` tells which takes are older.
  */
-export const Space = z.object({ id, side: z.enum(['below', 'beside']), y: finite, size: finite.positive().max(5000), at: z.iso.datetime() })
+export const Space = z.object({ id, side: z.enum(['below', 'beside']), y: coordinate, size: finite.positive().max(5000), at: z.iso.datetime() })
 export type Space = z.infer<typeof Space>
 
 /** A piece of a page covered and typed anew; `before` is what stands under it, for the sheet's author. `size` of letters in points. */
 export const Patch = z.object({ id, box: Box, text: line(1000), before: line(1000).default(''), size: finite.min(3).max(200), serif: z.boolean().default(true) })
 export type Patch = z.infer<typeof Patch>
 
-const corner = z.object({ x: finite, y: finite })
+const corner = z.object({ x: coordinate, y: coordinate })
 /** How a picture is made of a photo: its corners in pixels of the original, clockwise from top left, and whether light is evened out. */
 export const Cleaning = z.object({ corners: z.array(corner).length(4), even: z.boolean() })
 export type Cleaning = z.infer<typeof Cleaning>
@@ -35,12 +35,14 @@ export type Cleaning = z.infer<typeof Cleaning>
 const common = {
   id,
   /** Size as it is laid out: turned, and with its added room, in points. */
-  width: finite.positive(), height: finite.positive(),
+  width: coordinate.positive(), height: coordinate.positive(),
   /** Quarter turns clockwise. */
   turns: z.number().int().min(0).max(3).default(0),
   spaces: z.array(Space).max(200).default([]), patches: z.array(Patch).max(500).default([]),
   /** Its name as a reference sheet; empty for a page of the folio's own work. */
   sheet: line(120).default(''),
+  /** Whether students get it with the worksheet, once the teacher has chosen; missing until then. */
+  handed: z.boolean().optional(),
 }
 
 /** One sheet of a folio. */

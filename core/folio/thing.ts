@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Box, finite, id, line, PEN_ROLES } from './basics'
+import { Box, coordinate, finite, id, line, PEN_ROLES } from './basics'
 
 /**
  * What stands on a board beside ink. A thing says what it is, not how it looks: drawing it is `core/things`. Typeset maths
@@ -7,7 +7,7 @@ import { Box, finite, id, line, PEN_ROLES } from './basics'
  */
 
 const role = z.enum(PEN_ROLES)
-const spot = z.object({ x: finite, y: finite })
+const spot = z.object({ x: coordinate, y: coordinate })
 export type Spot = z.infer<typeof spot>
 
 /** A glyph or rule of a typeset line: an SVG path in thousandths of the letter size, y down, origin at the line's start on its baseline. */
@@ -69,9 +69,12 @@ export const GuideThing = z.object({ kind: z.literal('guide'), at: spot, cell: f
 export type GuideThing = z.infer<typeof GuideThing>
 
 const length = finite.positive().max(1e6)
+const end = z.number().min(-1e30).max(1e30)
+/** Start, end and step of an axis; what it counts may be large or small, its steps are few. */
+const scale = z.tuple([end, end, end.positive()])
 /** A figure by its measures, in its own unit. */
 export const FigureSpec = z.discriminatedUnion('figure', [
-  z.object({ figure: z.literal('axes'), x: z.tuple([finite, finite, finite.positive()]), y: z.tuple([finite, finite, finite.positive()]), xLabel: line(80), yLabel: line(80) }),
+  z.object({ figure: z.literal('axes'), x: scale, y: scale, xLabel: line(80), yLabel: line(80) }),
   z.object({ figure: z.literal('polygon'), sides: z.number().int().min(3).max(96), radius: length, radii: z.boolean(), bisectors: z.boolean(), label: line(80) }),
   z.object({ figure: z.literal('circle'), radius: length, sectors: z.array(finite.min(0).max(360)).max(24), label: line(80) }),
   z.object({ figure: z.literal('rightTriangle'), a: length, b: length, labels: z.tuple([line(80), line(80), line(80)]), angles: z.tuple([line(80), line(80)]) }),

@@ -1,6 +1,6 @@
 import { Trouble } from '../folio/trouble'
 import { divide, fraction, primeFactors, readDecimal, readFraction, subtract, writeDecimal, writeFraction, type Fraction } from '../maths/exact'
-import { evaluate, letterOf, readLinear, writeLinear, type Linear } from '../maths/expression'
+import { evaluate, letterOf, oneLetter, readLinear, writeLinear, type Linear } from '../maths/expression'
 import { orderOf, type CellText, type GuideLayout, type Move, type ScaffoldLine } from './model'
 
 /** Lines of a table: every column edge and row edge. */
@@ -122,7 +122,7 @@ export function eliminationGrid(rows: readonly string[], columns: readonly strin
  */
 export function balance(left: string, right: string): GuideLayout {
   let sides: [Linear, Linear] = [readLinear(left), readLinear(right)]
-  const letter = letterOf(`${left}${right}`)
+  const letter = oneLetter(`${left}=${right}`)
   const zero = fraction(0n)
   const rows: { say: string, done: string, sides: [string, string] }[] = []
   const step = (say: string, done: string, make: (l: Linear) => Linear) => {

@@ -34,7 +34,7 @@ export type Ranges = readonly (readonly [number, number])[]
 export function cutStroke(stroke: Stroke, a: Spot, b: Spot, reach: number): [number, number][] | null {
   const p = stroke.points
   const n = p.length / POINT_SIZE
-  const near = reach + ROLE_STYLES[stroke.role].width / 2
+  const near = reach + (ROLE_STYLES[stroke.role].width * (stroke.size ?? 1)) / 2
   const hit = (i: number) => {
     const at = i * POINT_SIZE, next = Math.min(i + 1, n - 1) * POINT_SIZE
     return segmentsWithin(p[at]!, p[at + 1]!, p[next]!, p[next + 1]!, a.x, a.y, b.x, b.y, near)

@@ -53,30 +53,47 @@ function samples(points: readonly number[]): string {
  */
 export function readInkml(xml: string, name: string): Stroke[] {
   const bad = (why: string) => new Trouble('ink-unreadable', `The ink in ${name} cannot be read: ${why}.`, 'The file itself was not changed.', 'Save the folio once more where it came from, and open that file.')
-  if (XMLValidator.validate(xml) !== true) throw bad('it is not well-formed XML')
-  const parser = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '', parseTagValue: false, processEntities: false, isArray: tag => tag === 'trace' || tag === 'context' || tag === 'channel' })
-  const ink = parser.parse(xml)?.ink
-  if (ink === undefined) throw bad('there is no ink element')
-  const channels: string[] = (ink?.definitions?.traceFormat?.channel ?? []).map((c: { name: string }) => c.name)
+  const ink = elementOf(xml, bad)
+  const channels: unknown[] = listOf(ink.definitions?.traceFormat?.channel).map(c => c.name)
   const order = ['X', 'Y', 'F', 'T'].map(n => channels.indexOf(n))
   if (order.includes(-1)) throw bad('its traces do not have the channels X, Y, F and T')
   const contexts = new Map<string, { role: PenRole, tool: InkTool }>()
-  for (const c of ink?.definitions?.context ?? []) {
+  for (const c of listOf(ink.definitions?.context)) {
     const role = PEN_ROLES.find(r => c.brushRef === `#${r}`)
     const tool = (['pen', 'touch', 'mouse'] as const).find(x => c.inkSourceRef === `#source-${x}`)
     if (role && tool) contexts.set(`#${c['xml:id']}`, { role, tool })
   }
-  return (ink?.trace ?? []).map((trace: Record<string, string>) => {
-    const context = contexts.get(trace.contextRef ?? '')
-    const id = (trace['xml:id'] ?? '').replace(/^s-/, '')
+  return listOf(ink.trace).map((trace) => {
+    const context = contexts.get(String(trace.contextRef ?? ''))
+    const id = String(trace['xml:id'] ?? '').replace(/^s-/, '')
     if (!context || !/^[A-Za-z0-9_-]{1,64}$/.test(id)) throw bad('a trace has no known context')
     const points: number[] = []
-    for (const sample of (trace['#text'] ?? '').split(',')) {
+    for (const sample of String(trace['#text'] ?? '').split(',')) {
       if (!sample.trim()) continue
       const values = sample.trim().split(/\s+/).map(Number)
-      if (values.length !== channels.length || !values.every(Number.isFinite)) throw bad(`the trace ${id} has a sample that is not ${channels.length} numbers`)
-      points.push(...order.map(i => values[i]!))
+      if (values.length !== channels.length || !values.every(v => Math.abs(v) <= MOST)) throw bad(`the trace ${id} has a sample that is not ${channels.length} numbers`)
+      for (const i of order) points.push(values[i]!)
     }
     return { id, ...context, points }
   })
+}
+
+/** Largest number in a sample: no page is so large, and no take so long. */
+const MOST = 1e9
+
+type Element = Record<string, unknown>
+interface Ink { definitions?: { traceFormat?: { channel?: unknown }, context?: unknown }, trace?: unknown }
+const listOf = (value: unknown): Element[] => Array.isArray(value) ? value.filter((v): v is Element => typeof v === 'object' && v !== null) : []
+
+/** The ink element of a text. Whatever the parser stumbles over (depth, names that objects have of themselves) is told like any other fault. */
+function elementOf(xml: string, bad: (why: string) => Trouble): Ink {
+  let ink: unknown
+  try {
+    if (XMLValidator.validate(xml) !== true) throw bad('it is not well-formed XML')
+    const parser = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '', parseTagValue: false, processEntities: false, isArray: tag => tag === 'trace' || tag === 'context' || tag === 'channel' })
+    ink = (parser.parse(xml) as { ink?: unknown } | undefined)?.ink
+  }
+  catch (error) { throw error instanceof Trouble ? error : bad('it is not XML as ink is written') }
+  if (typeof ink !== 'object' || ink === null) throw bad('there is no ink element')
+  return ink
 }

@@ -54,7 +54,7 @@ function workOut<V>(text: string, on: Numbers<V>): V {
     if (/[a-z]/i.test(s[at] ?? '')) { at++; return on.x }
     throw unclear(text, s[at] === undefined ? 'something is missing at the end' : `“${s[at]}” is not expected there`)
   }
-  if (new Set(s.match(/[a-z]/gi)).size > 1) throw unclear(text, 'it has more than one letter')
+  oneLetter(s)
   const value = sum()
   if (at < s.length) throw unclear(text, `“${s[at]}” is not expected there`)
   return value
@@ -97,6 +97,12 @@ export function writeLinear({ a, b }: Linear, letter: string): string {
   if (!x) return writeFraction(b)
   if (b.n === 0n) return x
   return `${x}${b.n < 0n ? '-' : '+'}${writeFraction({ n: b.n < 0n ? -b.n : b.n, d: b.d })}`
+}
+
+/** The one letter of an expression or equation; x when there is none. @throws Trouble `expression-unclear` when there are more */
+export function oneLetter(text: string): string {
+  if (new Set(text.match(/[a-z]/gi)).size > 1) throw unclear(text, 'it has more than one letter')
+  return letterOf(text)
 }
 
 /** The letter an expression is in; x when there is none. */

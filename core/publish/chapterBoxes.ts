@@ -1,3 +1,4 @@
+import { cutTo } from '../folio/text'
 import type { Chapter } from '../cut/cut'
 
 /**
@@ -28,9 +29,7 @@ export function chplBody(chapters: readonly Chapter[]): Uint8Array {
 
 /** The first whole characters of a text that fit in `most` bytes of UTF-8. */
 function bytesWithin(title: string, most: number): Uint8Array {
-  let kept = title.replace(/\s+/g, ' ').trim()
-  while (text.encode(kept).length > most) kept = [...kept].slice(0, -1).join('')
-  return text.encode(kept)
+  return text.encode(cutTo(title.replace(/\s+/g, ' ').trim(), most))
 }
 
 /** EBML identifiers (RFC 9559, section 5). */

@@ -3,15 +3,17 @@ import { captionsOf } from '../captions/lesson'
 import { chapterCues, writeVtt } from '../captions/vtt'
 import { Cut } from '../cut/cut'
 import { openArchive, type ArchiveFile } from '../folio/archive'
-import { migrateFolio } from '../folio/migrate'
-import { FOLIO_SCHEMA, Take, type Clips, type Folio } from '../folio/model'
+import { migrateFolio, newerFolio } from '../folio/migrate'
+import { FOLIO_SCHEMA, MOST_TAKE_MS, Take, type Clips, type Folio } from '../folio/model'
 import { ENDINGS, type Page, type SourceDocument } from '../folio/page'
 import type { Thing } from '../folio/thing'
 import { Trouble } from '../folio/trouble'
+import { layFigure } from '../figures'
+import { layGuide } from '../guides'
 import { readInkml, writeInkml } from '../ink/inkml'
 import type { Stroke } from '../ink/stroke'
 import { tracesOf } from '../things'
-import { TakeEvent } from '../take/events'
+import { endOf, TakeEvent } from '../take/events'
 
 /** Formats in which the sound of a take may be kept, by file ending. */
 export const SOUND_FORMATS = { flac: 'audio/flac', ogg: 'audio/ogg', wav: 'audio/wav' } as const
@@ -69,11 +71,21 @@ function endingOf(mime: string): SoundEnding {
   return (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => mime.startsWith(SOUND_FORMATS[e])) ?? 'wav'
 }
 
+/** Lays out what is laid out from its numbers, so that one that cannot be is found here and not on the board. */
+function checkDrawn(thing: Thing, damaged: (why: string) => Trouble): void {
+  try {
+    if (thing.kind === 'guide') layGuide(thing.spec)
+    if (thing.kind === 'figure') layFigure(thing.spec)
+  }
+  catch (cause) { throw damaged(`cannot be laid out (${cause instanceof Trouble ? cause.message : 'its numbers do not fit'})`) }
+}
+
 /**
  * Reads a folio file back. Nothing is stored here: the caller does that once all of it has been read.
+ * @param onRead called whenever a page file or a take has been read
  * @throws Trouble when the file is damaged, hostile or of a newer version
  */
-export async function readFolioFile(file: Blob, name: string): Promise<WholeFolio> {
+export async function readFolioFile(file: Blob, name: string, onRead?: () => void): Promise<WholeFolio> {
   const archive = await openArchive(file, name)
   const damaged = (why: string, cause?: unknown) => new Trouble('folio-damaged', `${name} is incomplete: ${why}.`,
     'Nothing in this browser was changed.', 'Copy the file again, or save it anew where it came from.', cause)
@@ -85,17 +97,26 @@ export async function readFolioFile(file: Blob, name: string): Promise<WholeFoli
   }
   const filed = Filed.safeParse(await json('folio.json'))
   if (!filed.success) throw damaged('folio.json does not describe a folio', filed.error)
+  if (filed.data.schema > FOLIO_SCHEMA) throw newerFolio(name, filed.data.schema)
   const folio = migrateFolio(filed.data.folio, name)
+  const twice = (what: string, ids: readonly string[]) => { if (new Set(ids).size < ids.length) throw damaged(`two ${what} in it have the same id`) }
+  twice('page files', folio.documents.map(d => d.id))
+  twice('pages', folio.pages.map(p => p.id))
+  twice('questions', folio.questions.map(q => q.id))
+  for (const [i, q] of folio.questions.entries()) for (const held of q.held) checkDrawn(held.thing, why => damaged(`a held line of question ${q.number || i + 1} ${why}`))
   const documents = new Map<string, Blob>()
   for (const doc of folio.documents) {
     if (!archive.has(pathOf(doc))) throw damaged(`the page file ${doc.name} is missing`)
     documents.set(doc.id, await archive.blob(pathOf(doc), doc.mime))
+    onRead?.()
   }
   const takes: WholeTake[] = []
   for (const value of filed.data.takes) {
     const parsed = Take.safeParse(value)
     if (!parsed.success) throw damaged('a take is described wrongly', parsed.error)
-    const take = parsed.data
+    // Whatever the file says, its takes are this folio's.
+    const take = { ...parsed.data, folioId: folio.id }
+    if (take.durationMs > MOST_TAKE_MS) throw damaged(`a take in it lasts ${Math.round(take.durationMs / 3_600_000)} hours`)
     const at = `takes/${take.id}`
     const log = z.array(FiledEvent).safeParse(await json(`${at}/log.json`))
     if (!log.success) throw damaged(`${at}/log.json is not a log`, log.error)
@@ -107,26 +128,36 @@ export async function readFolioFile(file: Blob, name: string): Promise<WholeFoli
       if (!stroke) throw damaged(`a stroke of take ${take.id} is missing`)
       return { type: 'stroke', t: e.t, ...stroke, ...(e.size === undefined ? {} : { size: e.size }) }
     })
+    for (const event of events) {
+      if (Math.max(event.t, endOf(event)) > MOST_TAKE_MS) throw damaged(`something in take ${take.id} happens after the end of any take`)
+      if (event.type === 'place' || event.type === 'change') checkDrawn(event.thing, why => damaged(`a drawing in take ${take.id} ${why}`))
+    }
     const ending = (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => archive.has(`${at}/sound.${e}`))
     takes.push({
       take, events, sound: ending ? await archive.blob(`${at}/sound.${ending}`, SOUND_FORMATS[ending]) : null,
       camera: archive.has(`${at}/camera.webm`) ? await archive.blob(`${at}/camera.webm`, 'video/webm') : null,
     })
+    onRead?.()
   }
+  twice('takes', takes.map(t => t.take.id))
   return { folio, documents, takes }
 }
 
-/** Gives a folio and its takes new identities, so that opening a file twice makes a copy and overwrites nothing. */
-export function withNewIds(whole: WholeFolio, newId: () => string): WholeFolio {
+/** The id under which a folio was first made. */
+export const lineageOf = (folio: Pick<Folio, 'id' | 'lineage'>): string => folio.lineage ?? folio.id
+
+/** Gives a folio and its takes new identities, so that opening a file twice makes a copy and overwrites nothing. @param ids gets the new id of each take by its old one */
+export function withNewIds(whole: WholeFolio, newId: () => string, ids = new Map<string, string>()): WholeFolio {
   const folioId = newId()
   const takeIds = new Map(whole.takes.map(t => [t.take.id, newId()]))
+  for (const [old, made] of takeIds) ids.set(old, made)
   const ofTake = <T extends { takeId: string }>(it: T): T => ({ ...it, takeId: takeIds.get(it.takeId) ?? it.takeId })
   const clips = ({ opening, end }: Clips): Clips => ({ ...(opening && { opening: ofTake(opening) }), ...(end && { end: ofTake(end) }) })
   const thing = (t: Thing): Thing => t.kind === 'picture' ? { ...t, documentId: docIds.get(t.documentId) ?? t.documentId } : t
   const docIds = new Map(whole.folio.documents.map(d => [d.id, newId()]))
   return {
     folio: {
-      ...whole.folio, id: folioId, clips: clips(whole.folio.clips),
+      ...whole.folio, id: folioId, lineage: lineageOf(whole.folio), clips: clips(whole.folio.clips),
       documents: whole.folio.documents.map(d => ({ ...d, id: docIds.get(d.id)! })),
       pages: whole.folio.pages.map(p => 'documentId' in p ? { ...p, documentId: docIds.get(p.documentId) ?? p.documentId, ...(p.kind === 'image' && p.original ? { original: docIds.get(p.original) ?? p.original } : {}) } as Page : p),
       questions: whole.folio.questions.map(q => ({ ...q, clips: clips(q.clips), ledger: q.ledger && ofTake(q.ledger), shelved: q.shelved.map(ofTake), held: q.held.map(h => ({ ...h, thing: thing(h.thing) })) })),

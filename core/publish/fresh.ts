@@ -1,4 +1,5 @@
-import type { Clips, Folio, Question } from '../folio/model'
+import { dequal } from 'dequal/lite'
+import type { Clips, Folio, Question, Reached } from '../folio/model'
 import { Page } from '../folio/page'
 
 /** What a video remembers of what it was made from. `questionId` is null for the video of the whole folio. */
@@ -11,15 +12,23 @@ export function madeFrom(questions: readonly Question[], clips: Clips = {}): str
 }
 
 /** A page's picture as far as the folio's document tells it; the same however the document was put together. */
-export const lookOf = (page: Page): string => JSON.stringify(Page.parse(page))
+export function lookOf(page: Page): string {
+  // Whom it is given to does not change how it looks.
+  const { handed: _, ...look } = Page.parse(page)
+  return JSON.stringify(look)
+}
+
+/** Whether two texts say the same, in whatever order its parts were put together. */
+const isSame = (a: string, b: string) => a === b || dequal(JSON.parse(a), JSON.parse(b))
 
 /** Whether a video is still what the folio says: its steps and clips, and the pages it shows. @param questions those the video is of */
 export function isFresh(origin: Origin, folio: Pick<Folio, 'clips' | 'pages'>, questions: readonly Question[]): boolean {
-  if (origin.made !== madeFrom(questions, origin.questionId === null ? folio.clips : {})) return false
-  return Object.entries(origin.pages ?? {}).every(([id, look]) => folio.pages.some(page => page.id === id && lookOf(page) === look))
+  if (!isSame(origin.made, madeFrom(questions, origin.questionId === null ? folio.clips : {}))) return false
+  return Object.entries(origin.pages ?? {}).every(([id, look]) => folio.pages.some(page => page.id === id && isSame(lookOf(page), look)))
 }
 
-/** Ids of the questions whose video says what the folio says now. */
-export function publishedQuestions(folio: Folio, origins: readonly Origin[]): Set<string> {
-  return new Set(origins.flatMap(o => folio.questions.some(q => q.id === o.questionId && isFresh(o, folio, [q])) ? [o.questionId!] : []))
+/** How far the questions have come: whose video says what the folio says now, and whose was given to students so. */
+export function reachedBy(folio: Folio, origins: readonly (Origin & { publishedAt?: string | undefined })[]): Reached {
+  const fresh = origins.filter(o => folio.questions.some(q => q.id === o.questionId && isFresh(o, folio, [q])))
+  return { rendered: new Set(fresh.map(o => o.questionId!)), published: new Set(fresh.filter(o => o.publishedAt).map(o => o.questionId!)) }
 }

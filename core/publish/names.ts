@@ -1,17 +1,18 @@
 import type { Question } from '../folio/model'
+import { cutTo, MOST_NAME_BYTES } from '../folio/text'
 
 /**
  * A file name that every file system and web host takes: letters of any script, digits, dots inside, hyphens; never
- * empty, never a device name, at most 80 characters.
+ * empty, never a device name, at most 200 bytes and never cut inside a character.
  */
 export function fileName(text: string, otherwise = 'untitled'): string {
   const plain = text.normalize('NFC')
     .replace(/[^\p{L}\p{N}.]+/gu, '-')
     .replace(/\.{2,}/g, '.')
     .replace(/^[-.]+|[-.]+$/g, '')
-    .slice(0, 80).replace(/[-.]+$/, '')
-  if (!plain) return otherwise
-  return /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i.test(plain) ? `${plain}-file` : plain
+  const short = cutTo(plain, MOST_NAME_BYTES).replace(/[-.]+$/, '')
+  if (!short) return otherwise
+  return /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i.test(short) ? `${short}-file` : short
 }
 
 /** Base names for the files of each question, unlike each other whatever the teacher called them. */

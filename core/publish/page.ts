@@ -30,7 +30,7 @@ export interface PublishedFolio {
 export interface PageAssets { script: string, style: string }
 
 /** Base64 of the SHA-256 of a text, as a Content-Security-Policy names it. */
-async function digest(text: string): Promise<string> {
+export async function digest(text: string): Promise<string> {
   const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', new TextEncoder().encode(text)))
   return btoa(String.fromCharCode(...hash))
 }
@@ -42,7 +42,7 @@ async function digest(text: string): Promise<string> {
 export async function studentPage(folio: PublishedFolio, assets: PageAssets): Promise<string> {
   const policy = [
     `default-src 'none'`, `script-src 'sha256-${await digest(assets.script)}'`, `style-src 'sha256-${await digest(assets.style)}'`,
-    `img-src 'self' data:`, `media-src 'self'`, `base-uri 'none'`, `form-action 'none'`,
+    `img-src 'self' data:`, `media-src 'self'`, `font-src 'self'`, `base-uri 'none'`, `form-action 'none'`,
   ].join('; ')
   const facts = [['Course', folio.course], ['Made by', folio.author], ['Questions', String(folio.questions.length)], ['Length', clockTime(folio.questions.reduce((s, q) => s + q.duration, 0))]]
     .filter(([, value]) => value).map(([name, value]) => `<div><dt>${name}</dt><dd>${escapeHtml(value!)}</dd></div>`).join('')
@@ -53,6 +53,7 @@ export async function studentPage(folio: PublishedFolio, assets: PageAssets): Pr
 <meta http-equiv="Content-Security-Policy" content="${escapeHtml(policy).replace(/&#39;/g, '\'')}">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="referrer" content="no-referrer">
+<link rel="icon" href="data:,">
 <title>${escapeHtml(folio.title)}</title>
 <style>${assets.style}</style>
 </head>

@@ -17,7 +17,7 @@ export function usualSize(lines: readonly Line[]): number {
 export function isHeading(line: Line, usual: number): boolean {
   if (SECTION_OPENING.test(line.text) && line.words.length <= 12) return true
   if (!/\p{L}{3}/u.test(line.text) || line.words.length > 14) return false
-  return line.size > 1.14 * usual || (line.bold && !/^\W*\d/.test(line.text) && !/^\W*(question|aufgabe)?\s*\d+/i.test(line.text) && line.words.length <= 9 && !/[:?]$/.test(line.text.slice(0, 0)))
+  return line.size > 1.14 * usual || (line.bold && !/^\W*\d/.test(line.text) && !/^\W*(question|aufgabe)?\s*\d+/i.test(line.text) && line.words.length <= 9)
 }
 
 /**

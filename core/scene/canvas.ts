@@ -1,7 +1,7 @@
 import type { Box } from '../folio/model'
 import { pathSteps, type Mark } from '../ink/mark'
 import type { Outline } from '../ink/stroke'
-import { DESK, PAPER, type Drawing, type Scene } from './scene'
+import { DESK, PAPER, TRAIL, trailPen, type Drawing, type Scene } from './scene'
 
 /** What is used of a 2D context: the browser's on screen and in workers alike. */
 export interface Context2D {
@@ -130,12 +130,13 @@ export function paintOverlay(context: Context2D, drawing: Drawing, view: Box): v
     context.globalAlpha = 1
   }
   if (drawing.kind === 'trail') {
-    context.strokeStyle = '#c8331b'
+    context.strokeStyle = TRAIL
     context.lineCap = 'round'
     const p = drawing.points
     for (let i = 3; i + 2 < p.length; i += 3) {
-      context.globalAlpha = 0.75 * p[i + 2]!
-      context.lineWidth = 1.5 + 3.5 * p[i + 2]!
+      const { width, alpha } = trailPen(p[i + 2]!)
+      context.globalAlpha = alpha
+      context.lineWidth = width
       context.beginPath()
       context.moveTo(p[i - 3]!, p[i - 2]!)
       context.lineTo(p[i]!, p[i + 1]!)

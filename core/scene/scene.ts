@@ -8,6 +8,9 @@ import { drawThing } from '../things'
 /** Paper beyond the edge of the page. */
 export const DESK = { ground: '#fbf9f3', rule: '#cfe0ef', every: 14.17 }
 export const PAPER = '#ffffff'
+export const TRAIL = '#c8331b'
+/** A pointer's trail where it has a strength, 0…1: its width in points, and how much covers what is below. */
+export const trailPen = (strength: number) => ({ width: 1.5 + 3.5 * strength, alpha: 0.75 * strength })
 
 /**
  * One thing to draw, in page points. A scene is a list of these, and the same list makes the screen, the video, the

@@ -160,7 +160,8 @@ export class BoardIndex {
   }
 
   private operation(id: string, t: number): Operation {
-    const made = new Operation(id, t)
+    // One operation may come in several events.
+    const made = this.operations.get(id) ?? new Operation(id, t)
     this.operations.set(id, made)
     this.moment(t)
     return made

@@ -7,7 +7,10 @@ import { PEN_ROLES } from '../ink/roles'
 const t = z.number().int().nonnegative()
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/)
 /** Flat samples: x, y in points, pressure 0…1, t in take ms. */
-const points = z.array(z.number().finite()).refine(p => p.length % 4 === 0, 'whole samples of four numbers')
+const points = z.array(z.number().min(-1e9).max(1e9)).refine(p => p.length % 4 === 0, 'whole samples of four numbers')
+
+/** How long something takes to appear or to move, ms; bounded, as it is drawn moment by moment. */
+const over = z.number().int().nonnegative().max(600_000)
 
 /** A stroke from pen down to pen up. `id` names the operation, so that it can be undone. */
 const stroke = { id, role: z.enum(PEN_ROLES), tool: z.enum(['pen', 'touch', 'mouse']), size: z.number().positive().max(20).optional(), points }
@@ -23,17 +26,17 @@ export const StepEvent = z.object({ type: z.literal('step'), t, id })
 export const PauseEvent = z.object({ type: z.literal('pause'), t, away: z.number().int().nonnegative() })
 
 /** A thing put on the board; it is drawn in the course of `over` ms. `held` names the held line it was; `instead` what it takes the place of. */
-export const PlaceEvent = z.object({ type: z.literal('place'), t, id, thing: Thing, over: z.number().int().nonnegative(), held: id.optional(), instead: z.array(id).optional() })
+export const PlaceEvent = z.object({ type: z.literal('place'), t, id, thing: Thing, over, held: id.optional(), instead: z.array(id).optional() })
 /** A thing that is another from here on. */
 export const ChangeEvent = z.object({ type: z.literal('change'), t, id, target: id, thing: Thing })
 /** Strokes and things moved, grown or given another role. */
-export const AlterEvent = z.object({ type: z.literal('alter'), t, id, targets: z.array(id), matrix: z.array(z.number().finite()).length(6).optional(), role: z.enum(PEN_ROLES).optional() })
+export const AlterEvent = z.object({ type: z.literal('alter'), t, id, targets: z.array(id), matrix: z.array(z.number().min(-1e9).max(1e9)).length(6).optional(), role: z.enum(PEN_ROLES).optional() })
 /** What an eraser left of strokes: ranges of their samples. */
 export const CutEvent = z.object({ type: z.literal('cut'), t, id, strokes: z.array(z.object({ id, keep: z.array(z.tuple([z.number().int().nonnegative(), z.number().int().nonnegative()])) })) })
 /** Ink that is written for the teacher from `t` on, one operation for undo; `guide` and `move` tell which move of a layout guide it is. */
 export const WriteEvent = z.object({ type: z.literal('write'), t, id, strokes: z.array(z.object(stroke)), guide: id.optional(), move: z.number().int().nonnegative().optional() })
 /** Students see this piece of the page, going there in `over` ms; null for the frame again. */
-export const LookEvent = z.object({ type: z.literal('look'), t, box: Box.nullable(), over: z.number().int().nonnegative() })
+export const LookEvent = z.object({ type: z.literal('look'), t, box: Box.nullable(), over })
 /** Everything but this piece of the page steps back; null ends it. */
 export const SpotEvent = z.object({ type: z.literal('spot'), t, box: Box.nullable() })
 /** A pointer that leaves a fading trail; `points` as those of a stroke. */

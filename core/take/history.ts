@@ -21,7 +21,7 @@ export class History {
   private note(event: TakeEvent): void {
     switch (event.type) {
       case 'stroke': case 'erase': case 'place': case 'change': case 'alter': case 'cut': case 'write':
-        this.done.push(event.id)
+        if (this.done[this.done.length - 1] !== event.id) this.done.push(event.id)
         this.undone = []
         break
       case 'undo': move(event.target, this.done, this.undone); break

@@ -1,6 +1,6 @@
-import { afterSpace, type Frame, type Page, type Space, spacesSince } from '../folio'
+import { afterSpace, type Box, type Frame, type Page, type Space, spacesSince } from '../folio'
 import { asFrame } from '../folio/frame'
-import { moveBy } from '../ink/alter'
+import { applyTo, moveBy, type Matrix } from '../ink/alter'
 import { boxOfThing } from '../things/draw'
 import { transformThing } from '../things/transform'
 import type { TakeEvent } from './events'
@@ -23,21 +23,79 @@ export function moveLog(events: readonly TakeEvent[], first: Frame, startedAt: s
   const since = new Map(pages.map(p => [p.id, spacesSince(p, startedAt)]))
   if (![...since.values()].some(s => s.some(x => x.side === 'below'))) return { events: [...events], first }
   const of = (pageId: string) => since.get(pageId) ?? []
+  const places = new Places()
   let on = first.pageId
-  const moved = events.map((event): TakeEvent => {
-    if (event.type === 'frame') {
-      on = event.frame.pageId
-      return { ...event, frame: movedFrame(event.frame, of(on)) }
-    }
+  const moved = events.flatMap((event): TakeEvent | TakeEvent[] => {
+    places.note(event)
     switch (event.type) {
+      case 'frame':
+        on = event.frame.pageId
+        return { ...event, frame: movedFrame(event.frame, of(on)) }
       case 'stroke': case 'trail': return { ...event, points: movedPoints(event.points, of(on)) }
       case 'write': return { ...event, strokes: event.strokes.map(s => ({ ...s, points: movedPoints(s.points, of(on)) })) }
       case 'place': case 'change': return { ...event, thing: transformThing(event.thing, moveBy(0, shiftOf(boxOfThing(event.thing), of(on)))) }
+      case 'alter': return event.matrix ? alteredMoved(event, event.matrix as unknown as Matrix, places, of(on)) : event
       case 'look': case 'spot': return event.box ? { ...event, box: { ...event.box, y: event.box.y + shiftOf(event.box, of(on)) } } : event
-      default: return event
+      case 'erase': case 'undo': case 'redo': case 'step': case 'pause': case 'cut': case 'back': case 'turn': return event
     }
   })
   return { events: moved, first: movedFrame(first, of(first.pageId)) }
+}
+
+/**
+ * What was moved or grown, where it lies now: it is brought from where it lies now to where it lay, changed as it was, and brought from there to
+ * where that lies now. What is changed together and lies on both sides of the room is changed in as many events, of one operation.
+ */
+function alteredMoved(event: Extract<TakeEvent, { type: 'alter' }>, matrix: Matrix, places: Places, spaces: readonly Space[]): TakeEvent[] {
+  const groups = new Map<string, { matrix: number[], targets: string[] }>()
+  for (const target of event.targets) {
+    const box = places.before(target, event.id)
+    const [from, to] = box ? [shiftOf(box, spaces), shiftOf(transformedBox(box, matrix), spaces)] : [0, 0]
+    const [a, b, c, d, e, f] = matrix
+    const key = `${from},${to}`
+    const group = groups.get(key) ?? { matrix: [a, b, c, d, e - c * from, f - d * from + to], targets: [] }
+    group.targets.push(target)
+    groups.set(key, group)
+  }
+  return [...groups.values()].map(group => ({ ...event, ...group }))
+}
+
+/** Where strokes and things lay in the layout of the take, whatever was done to them. */
+class Places {
+  private readonly first = new Map<string, Box>()
+  private readonly changes = new Map<string, { by: string, t: number, apply: (box: Box) => Box }[]>()
+  private readonly undone = new Set<string>()
+
+  note(event: TakeEvent): void {
+    switch (event.type) {
+      case 'stroke': this.put(event.id, boxOfPoints(event.points)); break
+      case 'write': for (const s of event.strokes) this.put(s.id, boxOfPoints(s.points)); break
+      case 'place': this.put(event.id, boxOfThing(event.thing)); break
+      case 'change': this.change(event.target, event.id, event.t, () => boxOfThing(event.thing)); break
+      case 'alter': if (event.matrix) for (const target of event.targets) this.change(target, event.id, event.t, box => transformedBox(box, event.matrix as unknown as Matrix)); break
+      case 'undo': this.undone.add(event.target); break
+      case 'redo': this.undone.delete(event.target); break
+      case 'back': for (const [id, all] of this.changes) this.changes.set(id, all.filter(c => c.t <= event.to)); break
+      case 'erase': case 'step': case 'pause': case 'frame': case 'cut': case 'look': case 'spot': case 'trail': case 'turn': break
+    }
+  }
+
+  /** Where something lay before an operation. */
+  before(id: string, operation: string): Box | null {
+    const first = this.first.get(id)
+    if (!first) return null
+    return (this.changes.get(id) ?? []).filter(c => c.by !== operation && !this.undone.has(c.by)).reduce((box, c) => c.apply(box), first)
+  }
+
+  private put(id: string, box: Box) { if (!this.first.has(id)) this.first.set(id, box) }
+  private change(id: string, by: string, t: number, apply: (box: Box) => Box) { this.changes.set(id, [...this.changes.get(id) ?? [], { by, t, apply }]) }
+}
+
+function transformedBox(box: Box, m: Matrix): Box {
+  const corners = [[box.x, box.y], [box.x + box.w, box.y], [box.x + box.w, box.y + box.h], [box.x, box.y + box.h]].map(([x, y]) => applyTo(m, { x: x!, y: y! }))
+  const xs = corners.map(c => c.x), ys = corners.map(c => c.y)
+  const x = Math.min(...xs), y = Math.min(...ys)
+  return { x, y, w: Math.max(...xs) - x, h: Math.max(...ys) - y }
 }
 
 /** What is on a page goes whole: its middle tells on which side of the line it was. */
@@ -47,12 +105,18 @@ function shiftOf(box: { y: number, h: number }, spaces: readonly Space[]): numbe
   return by
 }
 
-function movedPoints(points: readonly number[], spaces: readonly Space[]): number[] {
-  let low = Infinity, high = -Infinity
-  for (let i = 1; i < points.length; i += 4) {
-    low = Math.min(low, points[i]!)
-    high = Math.max(high, points[i]!)
+function boxOfPoints(points: readonly number[]): Box {
+  let left = Infinity, right = -Infinity, top = Infinity, bottom = -Infinity
+  for (let i = 0; i + 1 < points.length; i += 4) {
+    left = Math.min(left, points[i]!)
+    right = Math.max(right, points[i]!)
+    top = Math.min(top, points[i + 1]!)
+    bottom = Math.max(bottom, points[i + 1]!)
   }
-  const by = shiftOf({ y: low, h: high - low }, spaces)
+  return { x: left, y: top, w: right - left, h: bottom - top }
+}
+
+function movedPoints(points: readonly number[], spaces: readonly Space[]): number[] {
+  const by = shiftOf(boxOfPoints(points), spaces)
   return by ? points.map((n, i) => i % 4 === 1 ? n + by : n) : [...points]
 }

@@ -29,10 +29,21 @@ function marksOf(thing: Thing): Mark[] {
     case 'shape': return shapeMarks(thing)
     case 'mark': return textMarks(thing)
     case 'option': return optionMarks(thing)
-    case 'guide': return guideMarks(thing)
-    case 'figure': return figureMarks(thing)
+    case 'guide': return laid(thing, () => guideMarks(thing))
+    case 'figure': return laid(thing, () => figureMarks(thing))
     case 'tally': return tallyMarks(thing)
     case 'picture': return []
+  }
+}
+
+/** Side of the box that stands for what cannot be laid out, points. */
+const UNLAID = 40
+/** What is laid out from its numbers; where those do not fit (a file from elsewhere), a crossed box stands in its place, and the rest is drawn. */
+function laid(thing: GuideThing | FigureThing, make: () => Mark[]): Mark[] {
+  try { return make() }
+  catch {
+    const { x, y } = thing.at, size = UNLAID
+    return [{ d: `${boxPath({ x, y, w: size, h: size })}M${x} ${y}L${x + size} ${y + size}M${x + size} ${y}L${x} ${y + size}`, stroke: GRAPHITE, width: 1 }]
   }
 }
 
@@ -173,8 +184,11 @@ export function boxOfThing(thing: Thing): Box {
     return { x: at.x, y: at.y - (Math.max(set.height, 600) / 1000) * size, w: Math.max(2, (set.width / 1000) * size), h: ((Math.max(set.height, 600) + Math.max(set.depth, 150)) / 1000) * size }
   }
   if (thing.kind === 'guide') {
-    const { cols, rows } = layGuide(thing.spec)
-    return { ...thing.at, w: cols * thing.cell, h: rows * thing.cell }
+    try {
+      const { cols, rows } = layGuide(thing.spec)
+      return { ...thing.at, w: cols * thing.cell, h: rows * thing.cell }
+    }
+    catch { return { ...thing.at, w: UNLAID, h: UNLAID } }
   }
   let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity
   for (const mark of marksOf(thing)) {
