@@ -2,6 +2,14 @@
 (function () {
   'use strict'
 
+  /** What the student chose last, in her own browser; where nothing can be kept, nothing is. */
+  function remembered(name) {
+    try { return localStorage.getItem('solutions-' + name) } catch { return null }
+  }
+  function remember(name, value) {
+    try { localStorage.setItem('solutions-' + name, value) } catch { /* a browser that keeps nothing */ }
+  }
+
   var sections = Array.prototype.slice.call(document.querySelectorAll('section.question'))
 
   /** Marks, among buttons with data-t and data-to (ms), the one that holds the moment. */
@@ -97,12 +105,20 @@
     video.addEventListener('play', function () {
       sections.forEach(function (other) { if (other !== section) other.querySelector('video').pause() })
     })
-    section.querySelector('.speed').addEventListener('change', function (event) {
-      video.playbackRate = Number(event.target.value)
-    })
-    section.querySelector('.captions').addEventListener('change', function (event) {
-      track.mode = event.target.checked ? 'showing' : 'hidden'
-    })
+    var speed = section.querySelector('.speed')
+    var captions = section.querySelector('.captions')
+    var take = function () {
+      video.playbackRate = Number(speed.value)
+      track.mode = captions.checked ? 'showing' : 'hidden'
+    }
+    speed.value = remembered('speed') || '1'
+    if (!speed.value) speed.value = '1'
+    captions.checked = remembered('captions') === 'on'
+    take()
+    // Some browsers forget the speed with each file they begin.
+    video.addEventListener('loadedmetadata', take)
+    speed.addEventListener('change', function () { remember('speed', speed.value); take() })
+    captions.addEventListener('change', function () { remember('captions', captions.checked ? 'on' : 'off'); take() })
   })
 
   var find = document.getElementById('find')

@@ -3,19 +3,27 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { networkInterfaces } from 'node:os'
 import { z } from 'zod'
 import { PRESSES } from '../../core/take/presses'
+import { Refusal } from '../classSite/refusal'
 
-/** Wrong codes after which a pad answers nothing more. */
+/** Wrong codes after which a device has to wait, and for how long, ms. */
 const MOST_WRONG = 8
+const WAIT_MS = 60_000
+/** Wrong codes of all devices together after which no new one is paired; paired ones go on. */
+const MOST_WRONG_IN_ALL = 200
 
-const Press = z.object({ code: z.string().max(6), press: z.enum([...PRESSES, 'hello']) })
+const Press = z.object({ code: z.string().max(6), press: z.literal('hello') })
+  .or(z.object({ token: z.string().max(64), press: z.enum(PRESSES) }))
 /** What a pad shows of the take. */
 export const PadState = z.object({ says: z.string().max(200), taking: z.boolean(), warning: z.string().max(300) })
 export type PadState = z.infer<typeof PadState>
 export type PressListener = (press: typeof PRESSES[number]) => void
 
+/** Fonts that the pad's page asks for, by file name. */
+export type PadFonts = ReadonlyMap<string, Uint8Array>
+
 /**
  * A small page of large buttons for a phone or a second tablet in the same network. It has a server of its own, which listens only while the
- * teacher has turned it on, and takes presses only with the code on her screen.
+ * teacher has turned it on, on the address she chose. A device is paired with the code on her screen and gets a token of its own for it.
  */
 export class Pad {
   readonly code = String(randomInt(1_000_000)).padStart(6, '0')
@@ -23,22 +31,27 @@ export class Pad {
   readonly key = randomBytes(18).toString('base64url')
   private readonly listeners = new Set<PressListener>()
   private readonly watchers = new Set<ServerResponse>()
+  private readonly tokens = new Set<string>()
+  private readonly wrong = new Map<string, { times: number, until: number }>()
+  private wrongInAll = 0
+  private hosts: string[] = []
   private state: PadState = { says: 'Ready', taking: false, warning: '' }
-  private wrong = 0
-  private readonly server: Server = createServer((request, response) => { void this.answer(request, response) })
+  private readonly server: Server = createServer((request, response) => {
+    this.answer(request, response).catch(() => { if (response.headersSent) response.destroy(); else response.writeHead(500).end() })
+  })
 
   /** @param page the pad's own HTML */
-  constructor(private readonly page: string) {}
+  constructor(private readonly page: string, private readonly fonts: PadFonts = new Map(), private readonly now: () => number = Date.now) {}
 
-  /** @returns the addresses at which a device of the same network finds it */
-  async open(): Promise<string[]> {
+  /** @param address of this machine, on which it listens @returns where a device finds it */
+  async open(address = '127.0.0.1'): Promise<string[]> {
     await new Promise<void>((resolve, reject) => {
       this.server.once('error', reject)
-      this.server.listen(0, '0.0.0.0', resolve)
+      this.server.listen(0, address, resolve)
     })
     const { port } = this.server.address() as { port: number }
-    const hosts = Object.values(networkInterfaces()).flatMap(all => all ?? []).filter(a => a.family === 'IPv4' && !a.internal).map(a => a.address)
-    return [...hosts, '127.0.0.1'].map(host => `http://${host}:${port}/`)
+    this.hosts = [`${address}:${port}`, ...address === '127.0.0.1' ? [`localhost:${port}`] : []]
+    return [`http://${address}:${port}/`]
   }
 
   close(): void {
@@ -46,6 +59,9 @@ export class Pad {
     this.server.close()
     this.server.closeAllConnections()
   }
+
+  /** Whether a device is paired with it, and the page that turned it on still listens. */
+  get inUse(): boolean { return this.tokens.size > 0 && this.listeners.size > 0 }
 
   /** @returns stops listening */
   listen(listener: PressListener): () => void {
@@ -58,24 +74,40 @@ export class Pad {
     for (const watcher of this.watchers) watcher.write(`data: ${JSON.stringify(state)}\n\n`)
   }
 
-  /** The HTTP status with which a code is refused, or null for the right one; guessing ends soon. */
-  private refusal(code: string): 403 | 429 | null {
-    if (this.wrong >= MOST_WRONG) return 429
-    if (code === this.code) return null
-    this.wrong++
+  /** Pairs a device. @returns its token, or the status with which the code is refused; guessing makes only the one who guesses wait */
+  private pair(code: string, device: string): string | 403 | 429 {
+    const before = this.wrong.get(device)
+    if ((before && before.times >= MOST_WRONG && this.now() < before.until) || this.wrongInAll >= MOST_WRONG_IN_ALL) return 429
+    if (code === this.code) {
+      this.wrong.delete(device)
+      const token = randomBytes(18).toString('base64url')
+      this.tokens.add(token)
+      return token
+    }
+    const times = before && this.now() < before.until ? before.times + 1 : 1
+    this.wrong.set(device, { times, until: this.now() + WAIT_MS })
+    this.wrongInAll++
     return 403
   }
 
   private async answer(request: IncomingMessage, response: ServerResponse) {
     const url = new URL(request.url ?? '/', 'http://pad')
     const refuse = (status: number) => response.writeHead(status).end()
+    const { host = '', origin } = request.headers
+    // Another name that leads here, or another page, is not the pad's own.
+    if (!this.hosts.includes(host)) return refuse(421)
+    if (origin !== undefined && origin !== `http://${host}`) return refuse(403)
     if (request.method === 'GET' && url.pathname === '/') {
-      response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8', 'Cache-Control': 'no-store', 'Referrer-Policy': 'no-referrer', 'X-Frame-Options': 'DENY' })
+      response.writeHead(200, {
+        'Content-Type': 'text/html; charset=utf-8', 'Cache-Control': 'no-store', 'Referrer-Policy': 'no-referrer', 'X-Frame-Options': 'DENY', 'X-Content-Type-Options': 'nosniff',
+        'Content-Security-Policy': 'default-src \'self\' data:; script-src \'unsafe-inline\'; style-src \'unsafe-inline\'; frame-ancestors \'none\'; base-uri \'none\'; form-action \'none\'',
+      })
       return response.end(this.page)
     }
+    const font = request.method === 'GET' && this.fonts.get(url.pathname.replace(/^\/fonts\//, ''))
+    if (font) return response.writeHead(200, { 'Content-Type': 'font/woff2', 'Cache-Control': 'max-age=86400', 'X-Content-Type-Options': 'nosniff' }).end(font)
     if (request.method === 'GET' && url.pathname === '/state') {
-      const refused = this.refusal(url.searchParams.get('code') ?? '')
-      if (refused) return refuse(refused)
+      if (!this.tokens.has(url.searchParams.get('token') ?? '')) return refuse(403)
       response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' })
       response.write(`data: ${JSON.stringify(this.state)}\n\n`)
       this.watchers.add(response)
@@ -84,10 +116,12 @@ export class Pad {
     if (request.method !== 'POST' || url.pathname !== '/press') return refuse(404)
     const body = Press.safeParse(await jsonOf(request))
     if (!body.success) return refuse(400)
-    const refused = this.refusal(body.data.code)
-    if (refused) return refuse(refused)
-    const { press } = body.data
-    if (press !== 'hello') for (const listener of this.listeners) listener(press)
+    if ('code' in body.data) {
+      const token = this.pair(body.data.code, request.socket.remoteAddress ?? '')
+      return typeof token === 'number' ? refuse(token) : response.writeHead(200, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' }).end(JSON.stringify({ token }))
+    }
+    if (!this.tokens.has(body.data.token)) return refuse(403)
+    for (const listener of this.listeners) listener(body.data.press)
     return refuse(204)
   }
 }
@@ -102,19 +136,33 @@ async function jsonOf(request: IncomingMessage): Promise<unknown> {
   catch { return null }
 }
 
-let pad: Pad | null = null
-
-/** Turns the pad on, in place of one that was on. */
-export async function openPad(): Promise<{ code: string, key: string, addresses: string[] }> {
-  pad?.close()
-  pad = new Pad(String(await useStorage('assets:pad').getItem('pad.html')))
-  return { code: pad.code, key: pad.key, addresses: await pad.open() }
+/** The addresses of this machine that the pad can listen on: those other devices may reach, then the loopback. */
+export function padAddresses(): string[] {
+  return [...Object.values(networkInterfaces()).flatMap(all => all ?? []).filter(a => a.family === 'IPv4' && !a.internal).map(a => a.address), '127.0.0.1']
 }
 
-/** The pad that is on. @throws 404 without one, 403 for another key */
+let pad: Pad | null = null
+
+/**
+ * Turns the pad on.
+ * @param address one of this machine's, the loopback when left out @param key of the pad that this page turned on before
+ * @throws Refusal 400 for another address, 409 while a device is paired with a pad that somebody else turned on
+ */
+export async function openPad(address?: string, key?: string): Promise<{ code: string, key: string, addresses: string[] }> {
+  if (address !== undefined && !padAddresses().includes(address)) throw new Refusal(400, 'This machine has no such address')
+  if (pad?.inUse && key !== pad.key) throw new Refusal(409, 'A pad is in use')
+  pad?.close()
+  const fonts = useStorage('assets:fonts')
+  const names = (await fonts.getKeys()).filter(name => name.endsWith('.woff2'))
+  const files = await Promise.all(names.map(async name => [name, Buffer.from(await fonts.getItemRaw(name) as Uint8Array)] as const))
+  pad = new Pad(String(await useStorage('assets:pad').getItem('pad.html')), new Map(files))
+  return { code: pad.code, key: pad.key, addresses: await pad.open(address) }
+}
+
+/** The pad that is on. @throws Refusal 404 without one, 403 for another key */
 export function guardedPad(key: unknown): Pad {
-  if (!pad) throw createError({ statusCode: 404, statusMessage: 'No pad is on' })
-  if (key !== pad.key) throw createError({ statusCode: 403, statusMessage: 'Wrong key' })
+  if (!pad) throw new Refusal(404, 'No pad is on')
+  if (key !== pad.key) throw new Refusal(403, 'Wrong key')
   return pad
 }
 

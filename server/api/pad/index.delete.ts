@@ -1,5 +1,7 @@
+import { answering } from '../../classSite/routes'
+
 /** Turns the pad off. */
-export default defineEventHandler((event) => {
+export default defineEventHandler(event => answering(event, () => {
   closePad(getQuery(event).key)
   return null
-})
+}))

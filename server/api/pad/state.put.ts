@@ -1,7 +1,12 @@
+import { readJson } from '../../body'
+import { Refusal } from '../../classSite/refusal'
+import { answering } from '../../classSite/routes'
+
 /** What the pad is to show. */
-export default defineEventHandler(async (event) => {
-  const state = PadState.safeParse(JSON.parse(await readRawBody(event) || '{}'))
-  if (!state.success) throw createError({ statusCode: 400, statusMessage: 'A state is needed' })
-  guardedPad(getQuery(event).key).tell(state.data)
+export default defineEventHandler(event => answering(event, async () => {
+  const pad = guardedPad(getQuery(event).key)
+  const state = PadState.safeParse(await readJson(event.node.req))
+  if (!state.success) throw new Refusal(400, 'A state is needed')
+  pad.tell(state.data)
   return null
-})
+}))

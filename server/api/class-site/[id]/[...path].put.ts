@@ -1,10 +1,12 @@
-/** Takes one file of a publication that is not open yet. */
-export default defineEventHandler(async (event) => {
-  const id = getRouterParam(event, 'id') ?? ''
-  const meta = await guardedMeta(id, getHeader(event, 'x-publication-key'))
-  if (meta.open) throw createError({ statusCode: 409, statusMessage: 'Already published' })
-  if (Number(getHeader(event, 'content-length') ?? 0) > MOST_BYTES) throw createError({ statusCode: 413, statusMessage: 'Too large' })
-  const { key } = placeOf(id, decodeURIComponent(getRouterParam(event, 'path') ?? ''))
-  await classStorage().setItemRaw(key, await readRawBody(event, false) ?? Buffer.alloc(0))
-  return { ok: true }
-})
+import { Refusal } from '../../../classSite/refusal'
+import { answering, guardedPublication, pathOf, pieceOf } from '../../../classSite/routes'
+import { theClassSite } from '../../../classSite/running'
+
+/** Takes one file of a publication that is not open yet, at once or (with Content-Range) piece by piece: → `{bytes, whole}`. */
+export default defineEventHandler(event => answering(event, async () => {
+  const { id, meta } = await guardedPublication(event)
+  if (meta.open) throw new Refusal(409, 'Already published')
+  const site = theClassSite(), { req } = event.node
+  req.setTimeout(site.limits.idleMs, () => req.destroy())
+  return site.receive(id, pathOf(event), req, pieceOf(event, site.limits.fileBytes))
+}))

@@ -1,0 +1,42 @@
+import { createHash } from 'node:crypto'
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { classSiteListener } from './serve'
+import { ClassSite } from './store'
+
+/** The class site of this process, and the address of its own under which students find it. */
+interface RunningSite { site: ClassSite, server: Server, ready: Promise<number> }
+let running: RunningSite | null = null
+
+/** As a Content-Security-Policy names it. */
+export const policyHash = (text: string) => `sha256-${createHash('sha256').update(text).digest('base64')}`
+
+export interface SiteOptions { folder: string, player: { script: string, style: string }, port: number, host: string }
+
+/** Starts the class site on a port of its own; where that is taken, on a free one, and says so. */
+export function startClassSite({ folder, player, port, host }: SiteOptions): RunningSite {
+  const site = new ClassSite(folder, player)
+  const server = createServer({ requestTimeout: 30_000 }, classSiteListener(site))
+  const ready = new Promise<number>((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      if (error.code !== 'EADDRINUSE') return reject(error)
+      console.warn(`Port ${port} is taken: students find the class site on another one until this is started again.`)
+      server.once('error', reject)
+      server.listen(0, host)
+    })
+    server.on('listening', () => resolve((server.address() as AddressInfo).port))
+    server.listen(port, host)
+  })
+  void ready.then(() => site.sweep()).catch((error: unknown) => console.error('The class site could not be started:', error))
+  setInterval(() => { void site.sweep() }, 3_600_000).unref()
+  running = { site, server, ready }
+  return running
+}
+
+export function theClassSite(): ClassSite {
+  if (!running) throw new Error('the class site is not running')
+  return running.site
+}
+
+/** The port on which students find the class site. */
+export const classSitePort = (): Promise<number> => running?.ready ?? Promise.reject(new Error('the class site is not running'))
