@@ -1,4 +1,6 @@
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { notePackages, writeNotice } from './scripts/licences.mjs'
 
 const core = fileURLToPath(new URL('./core', import.meta.url))
 
@@ -7,6 +9,20 @@ const isolation = {
   'Cross-Origin-Opener-Policy': 'same-origin',
   'Cross-Origin-Embedder-Policy': 'require-corp',
   'Cross-Origin-Resource-Policy': 'same-origin',
+}
+
+/**
+ * What the application may do: its own files and what it made itself, nothing else. The few lines of script in its HTML are named by
+ * their hashes where the page is answered (server/plugins/policy.ts).
+ */
+const policy = (scripts: string) => [
+  `default-src 'self'`, `script-src ${scripts}`, `style-src 'self' 'unsafe-inline'`, `img-src 'self' data: blob:`, `media-src 'self' data: blob:`, `font-src 'self' data:`,
+  `connect-src 'self' data: blob:`, `worker-src 'self' blob:`, `object-src 'none'`, `base-uri 'none'`, `form-action 'self'`, `frame-ancestors 'none'`,
+].join('; ')
+
+const headers = {
+  ...isolation, 'Content-Security-Policy': policy(`'self' 'wasm-unsafe-eval'`), 'X-Frame-Options': 'DENY', 'X-Content-Type-Options': 'nosniff', 'Referrer-Policy': 'no-referrer',
+  'Permissions-Policy': 'microphone=(self), camera=(self), geolocation=(), payment=(), usb=()',
 }
 
 export default defineNuxtConfig({
@@ -32,16 +48,19 @@ export default defineNuxtConfig({
     },
   },
   alias: { '#core': core },
+  // What ships to browsers is listed once all of it is there.
+  hooks: { 'nitro:build:public-assets': nitro => writeNotice(['client', 'workers'], join(nitro.options.output.publicDir, 'licences.txt')) },
   runtimeConfig: { public: { demo: false } },
-  routeRules: { '/**': { headers: isolation } },
+  routeRules: { '/**': { headers } },
   nitro: {
-    serverAssets: [{ baseName: 'pad', dir: fileURLToPath(new URL('./pad', import.meta.url)) }],
-    storage: { classSite: { driver: 'fs', base: './.data/class-site' } },
-    devStorage: { classSite: { driver: 'fs', base: './.data/class-site' } },
+    serverAssets: ['pad', 'student', 'public/fonts'].map(dir => ({ baseName: dir.split('/').pop()!, dir: fileURLToPath(new URL(`./${dir}`, import.meta.url)) })),
+    compressPublicAssets: { gzip: true, brotli: false },
+    rollupConfig: { plugins: [notePackages('server', () => writeNotice(['server'], fileURLToPath(new URL('./.output/server/licences.txt', import.meta.url))))] },
   },
   vite: {
     server: { headers: isolation },
-    worker: { format: 'es' },
+    plugins: [notePackages('client')],
+    worker: { format: 'es', plugins: () => [notePackages('workers')] },
     optimizeDeps: { exclude: ['pdfjs-dist'] },
   },
   typescript: {

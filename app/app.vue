@@ -9,7 +9,7 @@ useEventListener(window, 'click', (event) => {
 })
 useStageKeys('Everywhere', [
   { key: 'k', label: 'List of all keys', run: () => { keys.listOpen = !keys.listOpen } },
-  { key: 'l', label: 'Light or dark', run: () => { colour.preference = colour.value === 'dark' ? 'light' : 'dark' } },
+  { key: 'shift+l', label: 'Light or dark', run: () => { colour.preference = colour.value === 'dark' ? 'light' : 'dark' } },
 ])
 </script>
 

@@ -1,7 +1,9 @@
 import type { PagePicture } from '#core/scene'
 import { loadDocument } from '../data/folios'
+import { Lately } from '../data/lately'
 
-const bitmaps = new Map<string, ImageBitmap | Promise<void>>()
+/** Pictures on boards, those shown lately. One that is let go of may still be drawn somewhere: it is left to the browser to free it. */
+const bitmaps = new Lately<ImageBitmap | Promise<void>>(12)
 
 /**
  * A picture that was put on the board, or undefined while it is being decoded.

@@ -81,7 +81,7 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
             >{{ recording.countdown || 1 }}</span>
           </div>
           <div class="flex min-h-11 items-center gap-3">
-            <template v-if="recording.state === 'running' || recording.state === 'paused'">
+            <template v-if="recording.state === 'running' || recording.state === 'paused' || recording.state === 'unstored'">
               <p
                 class="flex items-center gap-2 text-lg font-bold text-(--taking)"
                 role="status"

@@ -20,7 +20,7 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
 </script>
 
 <template>
-  <UPopover>
+  <UPopover @update:open="open => { if (open) void pad.findAddresses() }">
     <UButton
       color="neutral"
       variant="outline"
@@ -135,8 +135,22 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
                 Turn the pad off
               </UButton>
             </template>
-            <UButton
+            <div
               v-else
+              class="flex items-end gap-3"
+            >
+            <UFormField
+              v-if="pad.addresses.length > 1"
+              label="Where the other device finds it"
+              class="grow"
+            >
+              <USelect
+                v-model="pad.address"
+                :items="pad.addresses.map(a => ({ label: a === '127.0.0.1' ? 'On this machine only' : a, value: a }))"
+                class="h-11 w-full"
+              />
+            </UFormField>
+            <UButton
               color="neutral"
               variant="outline"
               class="h-11"
@@ -146,6 +160,7 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
             >
               Turn on the pad
             </UButton>
+            </div>
           </div>
           <div class="border-t border-default pt-3">
             <p class="mb-2 text-sm text-toned">

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { stageOf, type Folio } from '#core/folio'
+import { stageOf, type Folio, type Reached } from '#core/folio'
 import { pictureOfPage } from '../paper/pageStore'
 
 /** A folio on the shelf: its first page, the state of its questions, and a title block. */
-const props = defineProps<{ folio: Folio, published: ReadonlySet<string> }>()
+const props = defineProps<{ folio: Folio, reached: Reached }>()
 const emit = defineEmits<{ save: [], remove: [] }>()
 const holder = ref<HTMLElement>()
 const day = computed(() => new Date(props.folio.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' }))
@@ -47,7 +47,7 @@ onMounted(async () => {
             v-for="q in folio.questions.slice(0, 18)"
             :key="q.id"
             class="serif inline-flex items-center gap-1 text-sm"
-          >{{ q.number }}<StateMark :stage="stageOf(q, published)" /></span>
+          >{{ q.number }}<StateMark :stage="stageOf(q, reached)" /></span>
           <span
             v-if="folio.questions.length > 18"
             class="text-sm text-toned"

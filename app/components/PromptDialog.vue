@@ -18,7 +18,7 @@ const open = computed({ get: () => notices.prompt !== null, set: (v) => { if (!v
       >
         <UFormField
           v-if="notices.prompt?.secret"
-          label="Password"
+          :label="notices.prompt.secret"
           class="grow"
         >
           <UInput
@@ -35,6 +35,14 @@ const open = computed({ get: () => notices.prompt !== null, set: (v) => { if (!v
           @click="notices.prompt?.answer(null)"
         >
           Leave it
+        </UButton>
+        <UButton
+          v-if="notices.prompt?.other"
+          color="neutral"
+          variant="outline"
+          @click="notices.prompt?.answer('other')"
+        >
+          {{ notices.prompt.other }}
         </UButton>
         <UButton type="submit">
           {{ notices.prompt?.accept }}

@@ -29,7 +29,7 @@ watch(() => props.current?.id, id => nextTick(() => list.value?.querySelector(`[
       Draw the further region now. Escape leaves it.
     </template>
     <template v-else-if="store.questions.length">
-      {{ store.questions.length }} questions{{ total ? `, about ${Math.round(total)} minutes of talking` : '' }}.
+      {{ store.questions.length }} {{ store.questions.length === 1 ? 'question' : 'questions' }}{{ total ? `, about ${Math.round(total)} ${Math.round(total) === 1 ? 'minute' : 'minutes'} of talking` : '' }}.
     </template>
     <template v-else>
       Draw a rectangle on the page round each question, with the room you need for writing.

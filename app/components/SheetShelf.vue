@@ -26,6 +26,7 @@ function show(sheet: ReferenceSheet, section: Section, shown: boolean) {
     class="flex min-h-0 flex-col border-l border-(--rule) bg-default"
     aria-label="Reference sheets"
     data-part="sheets"
+    @keydown.escape.stop="emit('close')"
   >
     <header class="flex flex-col gap-2 border-b border-default p-3">
       <div class="flex items-center gap-2">
@@ -42,7 +43,7 @@ function show(sheet: ReferenceSheet, section: Section, shown: boolean) {
           color="neutral"
           variant="ghost"
           aria-label="Close the reference sheets"
-          title="Close (L)"
+          title="Close (L or Escape)"
           @click="emit('close')"
         />
       </div>

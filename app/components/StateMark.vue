@@ -31,6 +31,12 @@ defineProps<{ stage: Stage }>()
       v-if="stage === 'proofed'"
       d="M4.2 7.2 6.2 9.4 10 4.8"
     />
+    <path
+      v-if="stage === 'rendered'"
+      d="M5.4 4.3v5.4l4.6-2.7z"
+      fill="currentColor"
+      stroke="none"
+    />
     <g v-if="stage === 'published'">
       <circle
         cx="7"

@@ -20,9 +20,9 @@ const running = computed(() => recording.state === 'running')
     >
       <span
         class="size-3.5 bg-(--taking)"
-        :class="recording.state === 'paused' ? '' : 'rounded-full'"
+        :class="recording.state === 'paused' || recording.state === 'unstored' ? '' : 'rounded-full'"
       />
-      {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : NAMES[recording.kind] }}
+      {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : recording.state === 'unstored' ? 'Not stored' : NAMES[recording.kind] }}
       <span class="serif text-2xl tabular-nums">{{ clockTime(recording.kept) }}</span>
     </p>
     <span
@@ -99,7 +99,7 @@ const running = computed(() => recording.state === 'running')
       color="neutral"
       variant="outline"
       :icon="recording.state === 'paused' ? 'i-lucide-play' : 'i-lucide-pause'"
-      :disabled="recording.state === 'counting'"
+      :disabled="!running && recording.state !== 'paused'"
       @click="recording.pauseOrGoOn"
     >
       {{ recording.state === 'paused' ? 'Go on' : 'Pause' }} <kbd class="key">P</kbd>
@@ -110,7 +110,7 @@ const running = computed(() => recording.state === 'running')
       color="neutral"
       variant="outline"
       icon="i-lucide-arrow-down-to-line"
-      :disabled="recording.state === 'counting'"
+      :disabled="!running && recording.state !== 'paused'"
       :title="`This take ends, and that of question ${next} begins`"
       @click="$emit('next')"
     >
@@ -123,7 +123,7 @@ const running = computed(() => recording.state === 'running')
       icon="i-lucide-square"
       @click="$emit('stop')"
     >
-      Stop <kbd class="key">S</kbd>
+      {{ recording.state === 'unstored' ? 'Store it' : 'Stop' }} <kbd class="key">S</kbd>
     </UButton>
   </div>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ledgerOfTake, struckOf } from '#core/cut'
+import { Cut, heardGaps, ledgerOfTake, struckOf } from '#core/cut'
 import type { Question, Take } from '#core/folio'
 import { clockTime } from '#core/publish'
 import { BoardIndex } from '#core/take'
@@ -13,32 +13,42 @@ const notices = useNotices()
 const opened = shallowRef<Awaited<ReturnType<typeof proof.openTake>> | null>(null)
 const audio = ref<HTMLAudioElement>()
 const url = useObjectUrl(() => opened.value?.sound?.blob ?? null)
-const time = ref(props.take.durationMs)
+/** Moment of the cut that is shown, ms; its end until it is moved. */
+const moved = ref<number | null>(null)
 
 onMounted(async () => {
   try { opened.value = await proof.openTake(props.take) }
   catch (error) { notices.tell(error, 'opening the take') }
 })
 const ledger = computed(() => [props.question.ledger, ...props.question.shelved].find(l => l?.takeId === props.take.id) ?? (opened.value && ledgerOfTake(props.take, opened.value.events, props.question)))
+const cut = computed(() => new Cut(ledger.value ?? { takeId: props.take.id, steps: [], turns: [] }, props.take.durationMs))
+const time = computed(() => Math.min(moved.value ?? Infinity, cut.value.duration))
 const index = computed(() => opened.value && ledger.value && new BoardIndex(opened.value.events, struckOf(ledger.value, props.take.durationMs), opened.value.first))
-const board = computed(() => index.value?.at(time.value) ?? null)
+const board = computed(() => index.value?.at(cut.value.toTake(time.value)) ?? null)
 const frame = computed(() => board.value?.frame ?? opened.value?.first ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const facts = computed(() => {
-  const steps = ledger.value?.steps ?? [], struck = steps.filter(s => s.struck).length, { gaps } = props.take
+  const steps = ledger.value?.steps ?? [], struck = steps.filter(s => s.struck).length, gaps = heardGaps(props.take.gaps, cut.value)
   return [`${steps.length} ${steps.length === 1 ? 'step' : 'steps'}${struck ? `, ${struck} struck out` : ''}`, gaps.length ? `${gaps.length} ${gaps.length === 1 ? 'loss' : 'losses'} of sound` : 'no sound lost', props.take.state === 'recovered' ? 'cut off' : ''].filter(Boolean).join('; ')
 })
 const inUse = computed(() => props.question.ledger?.takeId === props.take.id)
 
-useRafFn(() => { if (props.playing && audio.value) time.value = audio.value.currentTime * 1000 })
+useRafFn(() => {
+  if (!props.playing || !audio.value) return
+  const at = audio.value.currentTime * 1000, next = cut.value.nextKept(at)
+  if (next === null) return emit('play', false)
+  // What is struck is passed over, as students will hear it.
+  if (next > at + 20) audio.value.currentTime = next / 1000
+  moved.value = cut.value.fromTake(next)
+})
 watch(() => props.playing, (on) => {
   if (!on) return audio.value?.pause()
-  if (time.value >= props.take.durationMs - 100) seek(0)
+  seek(time.value >= cut.value.duration - 100 ? 0 : time.value)
   void audio.value?.play().catch(() => emit('play', false))
 })
 function seek(t: number) {
-  time.value = t
-  if (audio.value) audio.value.currentTime = t / 1000
+  moved.value = t
+  if (audio.value) audio.value.currentTime = cut.value.toTake(t) / 1000
 }
 </script>
 
@@ -75,13 +85,13 @@ function seek(t: number) {
       <input
         type="range"
         min="0"
-        :max="take.durationMs"
+        :max="cut.duration"
         :value="time"
         class="min-w-0 grow accent-(--frame)"
         :aria-label="`Moment of take ${number}`"
         @input="seek(Number(($event.target as HTMLInputElement).value))"
       >
-      <span class="serif w-24 text-right text-sm tabular-nums">{{ clockTime(time) }} of {{ clockTime(take.durationMs) }}</span>
+      <span class="serif w-24 text-right text-sm tabular-nums">{{ clockTime(time) }} of {{ clockTime(cut.duration) }}</span>
     </div>
     <div class="flex items-center gap-2 px-3 pb-3">
       <p class="min-w-0 grow text-sm">

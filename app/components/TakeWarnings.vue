@@ -31,8 +31,8 @@ const words = computed(() => {
     <TakeSign
       v-if="recording.room === 'none'"
       icon="i-lucide-hard-drive"
-      says="There is no room left to store the take."
-      mend="It goes on in this tab’s memory. Save it to a file, or make room: remove videos or old folios in another tab."
+:says="recording.state === 'unstored' ? 'The end of the take is not stored.' : 'There is no room left to store the take.'"
+      :mend="recording.state === 'unstored' ? 'It waits in this tab’s memory. Make room and store it, or save it to a file.' : 'It goes on in this tab’s memory. Save it to a file, or make room: remove videos or old folios in another tab.'"
       data-part="room-warning"
     >
       <UButton

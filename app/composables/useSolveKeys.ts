@@ -2,7 +2,7 @@ import { PEN_ROLES } from '#core/ink'
 import { isPen, TOOLS, type ToolId } from '../board/tools'
 
 /** What the Solve screen itself can do. */
-export interface SolveActions { record(): void, stop(): void, next(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, writeSimulated(): void }
+export interface SolveActions { record(): void, stop(): void, next(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, looking(): boolean, writeSimulated(): void }
 
 /** The keys of the Solve screen: what is in the hand comes first, then the take, the pens and the tools. */
 export function useSolveKeys(act: SolveActions) {
@@ -47,6 +47,7 @@ export function useSolveKeys(act: SolveActions) {
     { key: 'p', label: 'Pause, and go on', run: recording.pauseOrGoOn, when: () => recording.active },
     { key: 's', label: 'Stop; the take is kept', run: act.stop, when: () => recording.active },
     { key: 'Escape', label: 'Leave the countdown', run: act.stop, when: () => recording.state === 'counting' },
+    { key: 'Escape', label: 'Close the reference sheets', run: act.lookUp, when: act.looking },
     { key: 'Escape', label: 'Back to the pen', run: () => bench.choose(settings.remembered.role) },
     ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: `Pen: ${role}`, run: () => bench.choose(role) })),
     { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },

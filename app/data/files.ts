@@ -1,4 +1,5 @@
 import { filesFolder } from '../../workers/filesFolder'
+import { heldLocks, hold } from './locks'
 
 /** A finished file, or null when it is gone. */
 export async function openFile(name: string): Promise<File | null> {
@@ -12,12 +13,25 @@ export async function removeFile(name: string): Promise<void> {
   catch { /* it was gone already, which is what was wanted */ }
 }
 
-/** Removes files that nothing refers to any more, left behind when a tab was closed in the middle of work. */
-export async function sweepFiles(keep: ReadonlySet<string>): Promise<void> {
+const fileLock = (name: string) => `file:${name}`
+
+/** Says that a file is being made or handed over here, so that no other tab sweeps it. @returns lets go of it */
+export async function useFile(name: string): Promise<() => void> {
+  return await hold(fileLock(name)) ?? (() => {})
+}
+
+/**
+ * Removes files that nothing refers to any more, left behind when a tab was closed in the middle of work.
+ * @param keep reads the names of those that are referred to
+ */
+export async function sweepFiles(keep: () => Promise<ReadonlySet<string>>): Promise<void> {
   const dir = await filesFolder()
   const names: string[] = []
   for await (const name of (dir as unknown as { keys(): AsyncIterable<string> }).keys()) names.push(name)
-  for (const name of names) if (!keep.has(name)) await removeFile(name)
+  // In this order: what is let go of meanwhile is referred to by then.
+  const held = await heldLocks()
+  const kept = await keep()
+  for (const name of names) if (!kept.has(name) && !held.has(fileLock(name))) await removeFile(name)
 }
 
 /** Asks the browser not to clear this site's data by itself. */

@@ -1,4 +1,4 @@
-import { asTrouble, migrateFolio, Take, type Folio } from '#core/folio'
+import { asTrouble, migrateFolio, Take, Trouble, type Folio } from '#core/folio'
 import type { WholeFolio } from '#core/publish'
 import { db } from './db'
 import { loadCamera, readLog } from './takes'
@@ -46,7 +46,9 @@ export async function loadWholeFolio(folio: Folio): Promise<WholeFolio> {
   const clips = new Set([folio, ...folio.questions].flatMap(of => Object.values(of.clips).flatMap(c => c ? [c.takeId] : [])))
   const takes = []
   for (const row of rows) {
-    const take = Take.parse(row.doc)
+    const read = Take.safeParse(row.doc)
+    if (!read.success) throw new Trouble('take-damaged', 'A take of this folio cannot be read by this version, so a file of it would not be whole.', 'It is left as it is in this browser.', 'Update the application, then save the folio as a file.', read.error)
+    const take = read.data
     // A clip that was recorded anew or taken out stays for undo, but does not travel.
     if (take.state === 'recording' || (take.clip && !clips.has(take.id))) continue
     takes.push({ take, events: await readLog(take.id), sound: (await db.sounds.get(take.id))?.blob ?? null, camera: await loadCamera(take.id) })
@@ -54,17 +56,28 @@ export async function loadWholeFolio(folio: Folio): Promise<WholeFolio> {
   return { folio, documents, takes }
 }
 
-/** Stores a folio read from a file, all or nothing. @param peaks the drawn sound of each take */
+/** Whether anything of a folio from a file has an id that something here has already. */
+export async function hasTakenIds({ folio, documents, takes }: WholeFolio): Promise<boolean> {
+  const takeIds = takes.map(t => t.take.id)
+  const found = await Promise.all([
+    db.folios.where('id').equals(folio.id).count(), db.documents.where('id').anyOf([...documents.keys()]).count(), db.publications.where('folioId').equals(folio.id).count(),
+    ...[db.takes.where('id'), db.journal.where('takeId'), db.chunks.where('takeId'), db.sounds.where('takeId'), db.pictures.where('takeId'), db.cameras.where('takeId')].map(t => t.anyOf(takeIds).count()),
+    db.takes.where('folioId').equals(folio.id).count(), db.documents.where('folioId').equals(folio.id).count(),
+  ])
+  return found.some(n => n > 0)
+}
+
+/** Stores a folio read from a file, all or nothing; nothing that is here is overwritten. @param peaks the drawn sound of each take */
 export async function storeWholeFolio(whole: WholeFolio, peaks: ReadonlyMap<string, Uint8Array<ArrayBuffer>>): Promise<void> {
   await guarded('storing the folio', () => db.transaction('rw', [db.folios, db.documents, db.takes, db.journal, db.sounds, db.cameras], async () => {
-    for (const [id, blob] of whole.documents) await db.documents.put({ id, folioId: whole.folio.id, blob })
+    for (const [id, blob] of whole.documents) await db.documents.add({ id, folioId: whole.folio.id, blob })
     for (const { take, events, sound, camera } of whole.takes) {
-      await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
-      await db.journal.put({ takeId: take.id, seq: 0, entries: events })
-      if (sound) await db.sounds.put({ takeId: take.id, folioId: take.folioId, blob: sound, peaks: (peaks.get(take.id) ?? new Uint8Array()).buffer, gaps: take.gaps })
-      if (camera) await db.cameras.put({ takeId: take.id, folioId: take.folioId, blob: camera })
+      await db.takes.add({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
+      await db.journal.add({ takeId: take.id, seq: 0, entries: events })
+      if (sound) await db.sounds.add({ takeId: take.id, folioId: take.folioId, blob: sound, peaks: (peaks.get(take.id) ?? new Uint8Array()).buffer, gaps: take.gaps })
+      if (camera) await db.cameras.add({ takeId: take.id, folioId: take.folioId, blob: camera })
     }
-    await db.folios.put({ id: whole.folio.id, updatedAt: whole.folio.updatedAt, doc: whole.folio })
+    await db.folios.add({ id: whole.folio.id, updatedAt: whole.folio.updatedAt, doc: whole.folio })
   }))
 }
 

@@ -19,10 +19,15 @@ export function hold(name: string, how: { over?: boolean, onLost?: () => void } 
   })
 }
 
+/** Names of all locks that some tab holds. */
+export async function heldLocks(): Promise<ReadonlySet<string>> {
+  const { held = [] } = await navigator.locks.query()
+  return new Set(held.flatMap(l => l.name ?? []))
+}
+
 /** Whether some tab holds a lock. */
 export async function isHeld(name: string): Promise<boolean> {
-  const { held = [] } = await navigator.locks.query()
-  return held.some(l => l.name === name)
+  return (await heldLocks()).has(name)
 }
 
 export const folioLock = (id: string) => `folio:${id}`

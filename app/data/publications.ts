@@ -16,6 +16,8 @@ export const Publication = z.object({
   made: z.string(),
   /** The pages it shows, as they were; older ones do not know. */
   pages: z.record(z.string(), z.string()).optional(),
+  /** When students got it on the class site. */
+  publishedAt: z.string().optional(),
 })
 export type Publication = z.infer<typeof Publication>
 
@@ -30,6 +32,12 @@ export async function storePublication(publication: Publication): Promise<void> 
   try { await db.publications.put({ id: publication.id, folioId: publication.folioId, doc: publication }) }
   catch (error) { throw asTrouble(error, 'storing the video') }
   for (const p of old) await removePublication(p)
+}
+
+/** Notes that students have these videos now. */
+export async function notePublished(publications: readonly Publication[], at: string): Promise<void> {
+  try { await db.publications.bulkPut(publications.map(p => ({ id: p.id, folioId: p.folioId, doc: { ...p, publishedAt: at } }))) }
+  catch (error) { throw asTrouble(error, 'noting what was published') }
 }
 
 export async function removePublication(publication: Publication): Promise<void> {

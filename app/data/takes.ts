@@ -1,9 +1,9 @@
 import type { Table } from 'dexie'
 import { z } from 'zod'
-import { asTrouble, Take, type Gap } from '#core/folio'
+import { asTrouble, Take, Trouble, type Gap } from '#core/folio'
 import { checksum } from '#core/sound'
 import { JournalEntry, logDuration, settleJournal, type Picture, type SoundChunk, type TakeEvent, type TakeSink } from '#core/take'
-import { db, type ChunkRow, type PictureRow } from './db'
+import { db, type ChunkRow, type PictureRow, type TakeRow } from './db'
 
 /** Writes a running take to disk. Rows are only ever added. */
 export function takeSink(takeId: string): TakeSink {
@@ -55,19 +55,46 @@ export async function putTake(take: Take): Promise<void> {
   catch (error) { throw asTrouble(error, 'storing the take') }
 }
 
+/** The takes of a folio. One that cannot be read does not hide the others; it is left as it is. */
 export async function takesOfFolio(folioId: string): Promise<Take[]> {
-  return (await db.takes.where('folioId').equals(folioId).toArray()).map(row => Take.parse(row.doc))
+  return readable(await db.takes.where('folioId').equals(folioId).toArray())
+}
+
+/** How many takes of a folio cannot be read by this version. */
+export async function unreadableTakes(folioId: string): Promise<number> {
+  const rows = await db.takes.where('folioId').equals(folioId).toArray()
+  return rows.length - readable(rows).length
+}
+
+const readable = (rows: readonly TakeRow[]) => rows.map(row => Take.safeParse(row.doc)).filter(r => r.success).map(r => r.data)
+
+/** A take's row is `recording` while it is recorded, and `settled` from when it is put together until it is its question's. */
+const UNFINISHED = ['recording', 'settled']
+
+/** Whether a take is still not its question's. */
+export async function isUnfinished(takeId: string): Promise<boolean> {
+  return UNFINISHED.includes((await db.takes.get(takeId))?.state ?? '')
+}
+
+/** Notes that a take is its question's, or that she knows that it is not. */
+export async function noteFinished(take: Pick<Take, 'id' | 'state'>): Promise<void> {
+  try { await db.takes.update(take.id, { state: take.state }) }
+  catch (error) { throw asTrouble(error, 'storing the take') }
 }
 
 /** Takes that were never finished, of all folios. Whether their tab is still alive is for the caller to find out. */
 export async function unfinishedTakes(): Promise<Take[]> {
-  return (await db.takes.where('state').equals('recording').toArray()).map(row => Take.parse(row.doc))
+  return readable(await db.takes.where('state').anyOf(UNFINISHED).toArray())
 }
 
 /** The settled log of a take, from its journal. */
 export async function readLog(takeId: string): Promise<TakeEvent[]> {
   const rows = await db.journal.where('[takeId+seq]').between([takeId, -Infinity], [takeId, Infinity]).toArray()
-  return settleJournal(rows.flatMap(row => z.array(JournalEntry).parse(row.entries)))
+  return settleJournal(rows.flatMap((row) => {
+    const entries = z.array(JournalEntry).safeParse(row.entries)
+    if (!entries.success) throw new Trouble('log-damaged', 'The log of a take cannot be read: it is damaged, or a newer version of Orthograph wrote it.', 'It is left as it is, and everything else can be opened.', 'Update the application, or put another take of the question in use.', entries.error)
+    return entries.data
+  }))
 }
 
 /** How long an unfinished take is by what is on disk, ms. */
@@ -100,7 +127,7 @@ export async function storeSettled(take: Take, blob: Blob, peaks: Uint8Array<Arr
     await db.transaction('rw', db.sounds, db.cameras, db.takes, async () => {
       if (camera) await db.cameras.put({ takeId: take.id, folioId: take.folioId, blob: camera })
       await db.sounds.put({ takeId: take.id, folioId: take.folioId, blob, peaks: peaks.buffer, gaps: take.gaps })
-      await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
+      await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: 'settled', doc: take })
     })
     await db.chunks.where('takeId').equals(take.id).delete()
     await db.pictures.where('takeId').equals(take.id).delete()

@@ -2,8 +2,8 @@
 export type MicrophoneFault = 'unplugged' | 'silent' | 'clipping' | 'hum' | 'drops' | 'drifting'
 
 /** When it is pulled out, ms; how often a piece is lost, and how long that lasts, ms; how much its clock is too fast. */
-export const UNPLUG_AFTER_MS = 4000
-export const DROP_EVERY_MS = 6000
+export const UNPLUG_AFTER_MS = 2000
+export const DROP_EVERY_MS = 3000
 export const DROP_MS = 400
 export const DRIFT = 200e-6
 

@@ -6,8 +6,8 @@ type CameraFault = 'unplugged' | 'still' | 'dark'
 /** Stand-ins for a camera: a drawn figure that moves. Some fail on purpose. */
 export const SIMULATED_CAMERAS: readonly { id: string, label: string, fault: CameraFault | null }[] = [
   { id: 'sim:camera', label: 'Simulated: a drawn figure that talks', fault: null },
-  { id: 'sim:camera-unplugged', label: 'Simulated: a figure, pulled out after 4 seconds', fault: 'unplugged' },
-  { id: 'sim:camera-still', label: 'Simulated: a figure that stands still after 4 seconds', fault: 'still' },
+  { id: 'sim:camera-unplugged', label: 'Simulated: a figure, pulled out after 2 seconds', fault: 'unplugged' },
+  { id: 'sim:camera-still', label: 'Simulated: a figure that stands still after 2 seconds', fault: 'still' },
   { id: 'sim:camera-dark', label: 'Simulated: the lid is closed', fault: 'dark' },
   { id: 'sim:camera-refused', label: 'Simulated: refused by the browser', fault: null },
 ]

@@ -5,8 +5,8 @@ import { DRIFT, spoiled, UNPLUG_AFTER_MS, type MicrophoneFault } from './faults'
 export const SIMULATED_MICROPHONES: readonly { id: string, label: string, file: string | null, fault: MicrophoneFault | null }[] = [
   { id: 'sim:voice', label: 'Simulated: a voice that speaks a lesson', file: 'lesson.ogg', fault: null },
   { id: 'sim:clicks', label: 'Simulated: a click every second', file: null, fault: null },
-  { id: 'sim:unplugged', label: 'Simulated: a voice, pulled out after 4 seconds', file: 'lesson.ogg', fault: 'unplugged' },
-  { id: 'sim:drops', label: 'Simulated: a voice that drops out every 6 seconds', file: 'lesson.ogg', fault: 'drops' },
+  { id: 'sim:unplugged', label: 'Simulated: a voice, pulled out after 2 seconds', file: 'lesson.ogg', fault: 'unplugged' },
+  { id: 'sim:drops', label: 'Simulated: a voice that drops out every 3 seconds', file: 'lesson.ogg', fault: 'drops' },
   { id: 'sim:silent', label: 'Simulated: muted', file: 'lesson.ogg', fault: 'silent' },
   { id: 'sim:clipping', label: 'Simulated: a voice that is too loud', file: 'lesson.ogg', fault: 'clipping' },
   { id: 'sim:hum', label: 'Simulated: a voice with hum of 50 Hz', file: 'lesson.ogg', fault: 'hum' },

@@ -13,7 +13,7 @@ onMounted(() => {
 
 /** The way of a folio, for whoever is here for the first time. */
 const WAY = [
-  ['Pages', 'Bring in the worksheet as a PDF and draw round each question.'],
+  ['Pages', 'Bring in the worksheet. Its questions are found; you accept or correct them.'],
   ['Solve', 'Write over the page while you talk. One key marks the end of a step.'],
   ['Proof', 'Read your solution as steps. Strike out what should not be there.'],
   ['Publish', 'One video a question, with chapters, captions and a page for students.'],
@@ -93,12 +93,19 @@ useStageKeys('Folios', [
           :model-value="shelf.share === null ? null : Math.round(shelf.share * 100)"
           class="grow"
         />
+        <UButton
+          color="neutral"
+          variant="outline"
+          @click="shelf.stop"
+        >
+          Stop
+        </UButton>
       </p>
       <p
         v-if="shelf.unreadable"
         class="mt-6 bg-default p-3"
       >
-        {{ shelf.unreadable }} folio in this browser cannot be read by this version. It is left as it is.
+        {{ shelf.unreadable === 1 ? 'One folio' : `${shelf.unreadable} folios` }} in this browser cannot be read by this version. {{ shelf.unreadable === 1 ? 'It is' : 'They are' }} left as {{ shelf.unreadable === 1 ? 'it is' : 'they are' }}.
       </p>
 
       <div class="mt-8 grid grid-cols-3 gap-7">
@@ -137,7 +144,7 @@ useStageKeys('Folios', [
           v-for="folio in shelf.folios"
           :key="folio.id"
           :folio="folio"
-          :published="shelf.published.get(folio.id) ?? new Set()"
+          :reached="shelf.reached.get(folio.id) ?? { rendered: new Set(), published: new Set() }"
           @save="shelf.saveAsFile(folio)"
           @remove="shelf.remove(folio)"
         />
@@ -168,7 +175,11 @@ useStageKeys('Folios', [
         </li>
       </ol>
       <p class="mt-6 text-sm text-toned">
-        Everything stays in this browser until you publish it or save it as a file. You can drop folio files anywhere here. <kbd class="key">K</kbd> lists all keys.
+        Everything stays in this browser until you publish it or save it as a file. You can drop folio files anywhere here. <kbd class="key">K</kbd> lists all keys. <a
+          class="text-primary underline"
+          href="/licences.txt"
+          target="_blank"
+        >What it is made of, and its licences</a>.
       </p>
     </main>
   </div>

@@ -2,28 +2,36 @@ import type { PDFPageProxy } from 'pdfjs-dist'
 import { pictureSize, stripsOf, type Box, type Folio, type Frame, type Page } from '#core/folio'
 import type { PageText } from '#core/questions'
 import { loadDocument } from '../data/folios'
+import { Lately } from '../data/lately'
 import { paintBlank, paintPatch } from './blank'
 import { paintNotice } from './notice'
 import { paintReference } from './reference'
 import type { OpenPdf } from './pdf'
 
-/** Opened PDFs and decoded pictures by document; each is read once, whatever the number of pictures made of it. */
-const open = new Map<string, Promise<OpenPdf>>()
-const bitmaps = new Map<string, Promise<ImageBitmap>>()
-/** Decoded pictures kept at once: a photo of 12 megapixels takes 48 MB. */
-const MOST_BITMAPS = 6
+/**
+ * Opened PDFs and decoded pictures by document; each is read once, whatever the number of pictures made of it. Those used least recently
+ * are let go of: an opened PDF holds its fonts and pictures, a photo of 12 megapixels takes 48 MB.
+ */
+const open = new Lately<Promise<OpenPdf>>(4, (pdf) => { void pdf.then(p => p.proxy.loadingTask.destroy(), () => {}) })
+const bitmaps = new Lately<Promise<ImageBitmap>>(6, (bitmap) => { void bitmap.then(b => b.close(), () => {}) })
 
 /** Loads pdf.js only when a page is first needed. */
 export const loadPdfModule = () => import('./pdf')
 
-async function pageProxy(page: Extract<Page, { kind: 'pdf' }>, folio: Folio): Promise<PDFPageProxy> {
+/** Work on an opened file; it is not let go of meanwhile. */
+async function withPage<T>(page: Extract<Page, { kind: 'pdf' }>, folio: Folio, work: (proxy: PDFPageProxy, pdf: OpenPdf) => Promise<T>): Promise<T> {
   let opening = open.get(page.documentId)
   if (!opening) {
     opening = openDocument(page.documentId, folio)
     open.set(page.documentId, opening)
     opening.catch(() => open.delete(page.documentId))
   }
-  return (await opening).proxy.getPage(page.index + 1)
+  open.use(page.documentId)
+  try {
+    const pdf = await opening
+    return await work(await pdf.proxy.getPage(page.index + 1), pdf)
+  }
+  finally { open.free(page.documentId) }
 }
 
 async function openDocument(documentId: string, folio: Folio): Promise<OpenPdf> {
@@ -44,11 +52,6 @@ function bitmapOf(documentId: string): Promise<ImageBitmap> {
     decoding = loadDocument(documentId).then(blob => createImageBitmap(blob ?? new Blob([]), { imageOrientation: 'from-image' }))
     bitmaps.set(documentId, decoding)
     decoding.catch(() => bitmaps.delete(documentId))
-    const oldest = bitmaps.keys().next().value!
-    if (bitmaps.size > MOST_BITMAPS) {
-      void bitmaps.get(oldest)!.then(b => b.close(), () => {})
-      bitmaps.delete(oldest)
-    }
   }
   return decoding
 }
@@ -57,7 +60,14 @@ function bitmapOf(documentId: string): Promise<ImageBitmap> {
 export async function textOfPage(page: Page, folio: Folio): Promise<PageText | null> {
   if (page.kind !== 'pdf' || page.turns) return null
   const { readText } = await loadPdfModule()
-  return readText(await pageProxy(page, folio))
+  return withPage(page, folio, readText)
+}
+
+/** Text of a PDF page for a reader who sees it: none where the file holds layers that are not shown. */
+export async function seenTextOfPage(page: Page, folio: Folio): Promise<PageText | null> {
+  if (page.kind !== 'pdf' || page.turns) return null
+  const { readText, hidesLayers } = await loadPdfModule()
+  return withPage(page, folio, async (proxy, pdf) => await hidesLayers(pdf.proxy, proxy) ? null : readText(proxy))
 }
 
 /**
@@ -66,9 +76,9 @@ export async function textOfPage(page: Page, folio: Folio): Promise<PageText | n
  */
 export async function pictureOfPage(page: Page, folio: Folio, box: Box, scale: number): Promise<HTMLCanvasElement> {
   const canvas = document.createElement('canvas')
-  const { paintPage, fitScale } = await loadPdfModule()
+  const { fitScale } = await loadPdfModule()
   if (page.kind === 'pdf' && !page.spaces.length && !page.patches.length) {
-    await paintPage(await pageProxy(page, folio), canvas, box, scale, page.turns)
+    await paintPdf(page, folio, canvas, box, scale)
     return canvas
   }
   const fit = fitScale(box, scale)
@@ -114,12 +124,16 @@ export async function pictureOfFrame(folio: Folio, frame: Frame, scale: number, 
   return canvas
 }
 
+async function paintPdf(page: Extract<Page, { kind: 'pdf' }>, folio: Folio, canvas: HTMLCanvasElement, box: Box, scale: number) {
+  const { paintPage } = await loadPdfModule()
+  await withPage(page, folio, proxy => paintPage(proxy, canvas, box, scale, page.turns))
+}
+
 /** A piece of a page's own picture, turned as the page is. @param from in points of the picture */
 async function pieceOf(page: Extract<Page, { kind: 'pdf' | 'image' }>, folio: Folio, from: Box, scale: number): Promise<HTMLCanvasElement> {
   const canvas = document.createElement('canvas')
   if (page.kind === 'pdf') {
-    const { paintPage } = await loadPdfModule()
-    await paintPage(await pageProxy(page, folio), canvas, from, scale, page.turns)
+    await paintPdf(page, folio, canvas, from, scale)
     return canvas
   }
   const bitmap = await bitmapOf(page.documentId)

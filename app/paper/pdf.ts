@@ -24,7 +24,7 @@ export interface OpenPdf { proxy: PDFDocumentProxy, sizes: { width: number, heig
 /** Asks the teacher for a password; null when she gives up. `again` after a wrong one. */
 export type AskPassword = (fileName: string, again: boolean) => Promise<string | null>
 
-const LOCAL = { cMapUrl: '/pdfjs/cmaps/', cMapPacked: true, standardFontDataUrl: '/pdfjs/standard_fonts/', wasmUrl: '/pdfjs/wasm/', iccUrl: '/pdfjs/iccs/' }
+const LOCAL = { cMapUrl: '/pdfjs/cmaps/', cMapPacked: true, standardFontDataUrl: '/pdfjs/standard_fonts/', wasmUrl: '/pdfjs/wasm/', iccUrl: '/pdfjs/iccs/', useSystemFonts: false }
 
 /**
  * Opens a PDF and measures its pages (points).
@@ -117,9 +117,42 @@ export async function paintPage(page: PDFPageProxy, canvas: HTMLCanvasElement, b
   canvas.width = Math.max(1, Math.round(box.w * fit))
   canvas.height = Math.max(1, Math.round(box.h * fit))
   const viewport = page.getViewport({ scale: fit, rotation: (page.rotate + turns * 90) % 360, offsetX: -box.x * fit, offsetY: -box.y * fit })
-  const task = page.render({ canvas, viewport, background: '#ffffff', annotationMode: pdfjs.AnnotationMode.DISABLE })
-  onTask?.(task)
-  await task.promise
+  await paintedAlsoUnseen(() => {
+    const task = page.render({ canvas, viewport, background: '#ffffff', annotationMode: pdfjs.AnnotationMode.DISABLE })
+    onTask?.(task)
+    return task
+  })
+}
+
+/**
+ * Paints to the end also in a tab that is not in front. pdf.js paints a little in each animation frame, and of those a tab has none while it
+ * is not seen: there it goes on without them. Painting that is under way when the tab goes is begun again.
+ */
+async function paintedAlsoUnseen(begin: () => RenderTask): Promise<void> {
+  for (;;) {
+    const task = begin(), seen = !document.hidden
+    // The library has this switch for printing, and no way to reach it but this one; tests/e2e/safety.test.ts notices when it is gone.
+    if (!seen) (task as unknown as { _internalRenderTask: { _useRequestAnimationFrame: boolean } })._internalRenderTask._useRequestAnimationFrame = false
+    let left = false
+    const leave = () => {
+      left = document.hidden
+      if (left) task.cancel()
+    }
+    if (seen) document.addEventListener('visibilitychange', leave)
+    try { return await task.promise }
+    catch (error) { if (!left) throw error }
+    finally { document.removeEventListener('visibilitychange', leave) }
+  }
+}
+
+/** Whether some of a page's content belongs to a layer that is not shown (optional content, ISO 32000-1, 8.11). */
+export async function hidesLayers(document: PDFDocumentProxy, page: PDFPageProxy): Promise<boolean> {
+  const layers = await document.getOptionalContentConfig({ intent: 'display' })
+  const { fnArray, argsArray } = await page.getOperatorList({ annotationMode: pdfjs.AnnotationMode.DISABLE })
+  return fnArray.some((fn, i) => {
+    const [tag, group] = argsArray[i] as [string, unknown] | null ?? []
+    return fn === pdfjs.OPS.beginMarkedContentProps && tag === 'OC' && !layers.isVisible(group)
+  })
 }
 
 /** Positioned text of a page and the small outlines on it, points from the top left. */

@@ -1,4 +1,4 @@
-import { newId, Trouble, type Box, type HeldLine, type LineThing, type Notation, type Page, type Question, type Spot, type Thing } from '#core/folio'
+import { cutTo, MOST_NAME_BYTES, newId, Trouble, type Box, type HeldLine, type LineThing, type Notation, type Page, type Question, type Spot, type Thing } from '#core/folio'
 import { growAbout, moveBy, transformStroke, type Matrix, type PenRole, type Stroke } from '#core/ink'
 import { boxOfThing, numberAt, transformThing, WAYS, type PlacedWord } from '#core/things'
 import { unionOf } from '#core/folio'
@@ -107,7 +107,7 @@ export const useBench = defineStore('bench', () => {
         const { id, width, height } = await folios.addPicture(file)
         const { x, y, w, h } = frameBox.value
         const s = Math.min((w * 0.4) / width, (h * 0.5) / height)
-        hold({ kind: 'picture', documentId: id, name: file.name.slice(0, 255), box: { x: x + w * 0.55, y: y + h * 0.4, w: width * s, h: height * s } }, file.name)
+        hold({ kind: 'picture', documentId: id, name: cutTo(file.name, MOST_NAME_BYTES), box: { x: x + w * 0.55, y: y + h * 0.4, w: width * s, h: height * s } }, file.name)
       }
       catch (error) { notices.tell(error, `holding ${file.name}`) }
     }

@@ -1,20 +1,24 @@
 import { putInUse } from '#core/cut'
-import { putClip, framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Clip, type ClipPlace, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
+import { changed, putClip, framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Clip, type ClipPlace, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
-import { publishedQuestions } from '#core/publish'
+import { reachedBy } from '#core/publish'
 import type { PlacedWord } from '#core/things'
 import { folioLock, hold, isHeld, takeLock } from '../data/locks'
 import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'
 import { publicationsOf, type Publication } from '../data/publications'
-import { takesOfFolio } from '../data/takes'
+import { noteFinished, takesOfFolio, unreadableTakes } from '../data/takes'
 import { findOn, putFound, readSource, type Brought } from '../work/bringIn'
 import { sectionOf } from '#core/sheets'
 import { textOfPage } from '../paper/pageStore'
 import { referenceSize } from '../paper/reference'
+import { giveTake } from '../work/giveTake'
 import { readScan } from '../work/scan'
 
 /** Files of up to so many pages are searched for questions at once; in a longer one the pages to search are chosen. */
 const MOST_SEARCHED = 40
+const NOT_REACHED = { rendered: new Set<string>(), published: new Set<string>() }
+/** What could not be stored is tried again after so long, ms. */
+const AGAIN_MS = 3000
 /** How many changes can be taken back. */
 const MOST_UNDO = 200
 
@@ -40,10 +44,13 @@ export const useFolio = defineStore('folio', () => {
   /** Goes up with every opening and closing, so that one that was overtaken is known. */
   let opens = 0
   let writes: Promise<void> = Promise.resolve()
+  let again: ReturnType<typeof setTimeout> | undefined
+  /** How often storing has failed since it last held. */
+  let refused = 0
 
   const questions = computed(() => folio.value?.questions ?? [])
-  const stages = computed(() => new Map<string, Stage>(questions.value.map(q => [q.id, stageOf(q, publishedIds.value)])))
-  const publishedIds = computed(() => folio.value ? publishedQuestions(folio.value, publications.value) : new Set<string>())
+  const stages = computed(() => new Map<string, Stage>(questions.value.map(q => [q.id, stageOf(q, reached.value)])))
+  const reached = computed(() => folio.value ? reachedBy(folio.value, publications.value) : NOT_REACHED)
 
   /** Opens a folio. @returns false when it is not in this browser */
   async function open(id: string): Promise<boolean> {
@@ -58,7 +65,10 @@ export const useFolio = defineStore('folio', () => {
     release = lock
     readOnly.value = release === null
     await refresh(id)
-    if (own === opens) folio.value = found
+    if (own !== opens) return true
+    folio.value = found
+    const bad = await unreadableTakes(id)
+    if (bad) notices.tell(new Trouble('take-damaged', `${bad === 1 ? 'One take' : `${bad} takes`} of this folio cannot be read by this version.`, `${bad === 1 ? 'It is' : 'They are'} left as ${bad === 1 ? 'it is' : 'they are'}; everything else can be opened.`, 'Update the application, or record again.'), 'opening the folio')
     return true
   }
 
@@ -77,12 +87,15 @@ export const useFolio = defineStore('folio', () => {
     for (const take of running) {
       if (await isHeld(takeLock(take.id))) return notices.tell(new Trouble('take-running', 'A take is running in the other tab.', 'It goes on undisturbed.', 'Stop it there, then take over.'), 'taking over')
     }
-    release = await hold(folioLock(id), { over: true, onLost: handedOver })
+    const own = opens
+    const lock = await hold(folioLock(id), { over: true, onLost: handedOver })
     const found = await loadFolio(id)
-    if (!found || !release) return
+    await refresh(id)
+    // Left meanwhile, or gone: the lock must not stay.
+    if (own !== opens || !found || !lock) return lock?.()
+    release = lock
     past.value = []
     future.value = []
-    await refresh(id)
     folio.value = found
     readOnly.value = false
   }
@@ -99,6 +112,9 @@ export const useFolio = defineStore('folio', () => {
 
   function close() {
     opens++
+    clearTimeout(again)
+    refused = 0
+    saving.value = 'saved'
     release?.()
     release = null
     folio.value = null
@@ -113,22 +129,41 @@ export const useFolio = defineStore('folio', () => {
   function change(label: string, edit: (draft: Folio) => void) {
     if (!folio.value || readOnly.value) return
     const before = folio.value
-    const draft = JSON.parse(JSON.stringify(before)) as Folio
-    edit(draft)
-    draft.updatedAt = new Date().toISOString()
+    const next = changed(before, (draft) => {
+      edit(draft)
+      draft.updatedAt = new Date().toISOString()
+    })
     past.value = [...past.value.slice(1 - MOST_UNDO), { label, folio: before }]
     future.value = []
-    put(draft)
+    put(next)
   }
 
   function put(next: Folio) {
     folio.value = next
     saving.value = 'saving'
-    writes = writes.then(() => saveFolio(next)).then(
-      () => { saving.value = folio.value === next ? 'saved' : saving.value },
-      (error) => { saving.value = 'failed'; notices.tell(error, 'saving the folio') },
-    )
+    writes = writes.then(() => write(next))
   }
+
+  /** Stores a state of the folio, unless a later one has come. What cannot be stored is tried again until it can. */
+  async function write(next: Folio) {
+    if (folio.value !== next || readOnly.value) return
+    clearTimeout(again)
+    try {
+      await saveFolio(next)
+      if (folio.value !== next) return
+      saving.value = 'saved'
+      refused = 0
+    }
+    catch (error) {
+      if (folio.value !== next) return
+      saving.value = 'failed'
+      if (!refused++) notices.tell(error, 'saving the folio')
+      again = setTimeout(() => { if (folio.value === next) writes = writes.then(() => write(next)) }, AGAIN_MS)
+    }
+  }
+
+  /** What is being written now is written, or has failed. */
+  const stored = () => writes
 
   function step(from: typeof past, to: typeof future) {
     const last = from.value[from.value.length - 1]
@@ -153,7 +188,7 @@ export const useFolio = defineStore('folio', () => {
       try {
         if (readOnly.value) throw readOnlyTrouble()
         const source = await readSource(file, (name, again) => notices.ask(
-          again ? 'That password does not open it' : 'This file is locked', `${name} asks for a password before its pages can be shown.`, 'Open it', true))
+          again ? 'That password does not open it' : 'This file is locked', `${name} asks for a password before its pages can be shown.`, 'Open it', 'Password'))
         await addSource(source, `bring in ${file.name}`)
         brought.push(...source.pages)
         shown.value = source.pages[0]?.id ?? null
@@ -171,8 +206,7 @@ export const useFolio = defineStore('folio', () => {
       to.documents.push(source.document)
       to.pages.push(...source.pages)
     }
-    const next = JSON.parse(JSON.stringify(folio.value)) as Folio
-    add(next)
+    const next = changed(folio.value, add)
     await saveFolioWithDocuments(next, new Map([[source.document.id, source.blob]]))
     change(label, add)
   }
@@ -280,10 +314,23 @@ export const useFolio = defineStore('folio', () => {
 
   /** Makes a new take the question's, or a clip the one of its place; an undo puts the earlier one back in use, and both stay. */
   async function takeDone(take: Take, ledger: Ledger | null) {
+    if (folio.value?.id !== take.folioId || readOnly.value) return giveElsewhere(take, ledger)
     takes.value = [...takes.value.filter(t => t.id !== take.id), take]
     if (take.clip) change('record a clip', draft => putClip(draft, take))
     else if (ledger) changeQuestion(take.questionId, 'record a take', (q) => { putInUse(q, ledger); q.proposal = null })
     await writes
+    // Until the folio is stored with it, the next start offers the take. A note that fails is made up for there.
+    if (saving.value === 'saved') await noteFinished(take).catch(() => {})
+  }
+
+  /** The folio was left, or taken over, while the take was put together: it is put in use there, and she is told. */
+  async function giveElsewhere(take: Take, ledger: Ledger | null) {
+    if (await isHeld(folioLock(take.folioId))) {
+      await noteFinished(take)
+      return notices.tell(new Trouble('take-waits', 'A take was put together while its folio is open in another tab.', 'It is kept beside the other takes of its question.', 'Load that tab again; under Takes on its Solve screen it can be put in use.'), 'keeping the take')
+    }
+    const of = await giveTake(take, ledger)
+    if (of) notices.say(`The take is kept: ${of}.`)
   }
 
   /** Changes what is known of a clip, of a question or (null) of the folio; null takes it away. */
@@ -302,8 +349,8 @@ export const useFolio = defineStore('folio', () => {
   const frame = (question: Question) => frames(question)[0] ?? null
 
   return {
-    folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, publishedIds,
-    open, takeOver, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, changeClip, takesOf, frame, frames,
+    folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, reached,
+    open, takeOver, stored, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, changeClip, takesOf, frame, frames,
   }
 })
 

@@ -1,9 +1,12 @@
 import { asTrouble, Trouble } from '#core/folio'
 
+/** What is only said goes away by itself after so long, ms. */
+const NOTE_MS = 8000
+
 /** Troubles and questions that the teacher has to see, wherever she is. */
 export const useNotices = defineStore('notices', () => {
   const troubles = ref<{ id: number, trouble: Trouble }[]>([])
-  const prompt = shallowRef<{ title: string, text: string, secret: boolean, accept: string, answer: (value: string | null) => void } | null>(null)
+  const prompt = shallowRef<{ title: string, text: string, secret: string, accept: string, other: string, answer: (value: string | null) => void } | null>(null)
   let next = 1
 
   /** Shows what went wrong until it is put away. The same sentence is not shown twice at once; a cancel is not trouble. */
@@ -17,18 +20,27 @@ export const useNotices = defineStore('notices', () => {
   /** Says something that is no trouble, where troubles are said. */
   function say(text: string) {
     tell(new Trouble('note', text, '', ''), '')
+    const { id } = troubles.value[troubles.value.length - 1]!
+    setTimeout(() => putAway(id), NOTE_MS)
   }
 
   function putAway(id: number) {
     troubles.value = troubles.value.filter(t => t.id !== id)
   }
 
-  /** Asks for a line of text (or, without `secret`, only for agreement). @returns null when she declines */
-  function ask(title: string, text: string, accept: string, secret = false): Promise<string | null> {
+  /** Asks for a secret by its name (or, without one, only for agreement). @returns null when she declines */
+  function ask(title: string, text: string, accept: string, secret = ''): Promise<string | null> {
     return new Promise((resolve) => {
-      prompt.value = { title, text, secret, accept, answer: (value) => { prompt.value = null; resolve(value) } }
+      prompt.value = { title, text, secret, accept, other: '', answer: (value) => { prompt.value = null; resolve(value) } }
     })
   }
 
-  return { troubles, prompt, tell, say, putAway, ask }
+  /** Lets her choose between two ways. @returns null when she takes neither */
+  function choose(title: string, text: string, accept: string, other: string): Promise<'accept' | 'other' | null> {
+    return new Promise((resolve) => {
+      prompt.value = { title, text, secret: '', accept, other, answer: (value) => { prompt.value = null; resolve(value === null ? null : value === 'other' ? 'other' : 'accept') } }
+    })
+  }
+
+  return { troubles, prompt, tell, say, putAway, ask, choose }
 })

@@ -2,6 +2,7 @@ import { Cut, keptOf, ledgerOfTake, stepAt, struckOf, putInUse } from '#core/cut
 import { newId, type Frame, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
 import { PortraitPath } from '#core/scene'
 import { BoardIndex, moveLog, type Board, type TakeEvent } from '#core/take'
+import { Lately } from '../data/lately'
 import { loadCamera, loadSound, readLog } from '../data/takes'
 
 /** Speeds of playing offered to the teacher. */
@@ -31,7 +32,7 @@ export const useProof = defineStore('proof', () => {
   let audio: HTMLAudioElement | null = null
   let url = ''
   let frame = 0
-  const logs = new Map<string, Promise<TakeEvent[]>>()
+  const logs = new Lately<Promise<TakeEvent[]>>(8)
 
   const ledger = computed<Ledger | null>(() => store.questions.find(q => q.id === question.value?.id)?.ledger ?? null)
   const duration = computed(() => take.value?.durationMs ?? 0)

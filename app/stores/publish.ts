@@ -1,15 +1,16 @@
 import { Cut, struckOf } from '#core/cut'
-import { questionName, type Question } from '#core/folio'
+import { questionName, type Folio, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
 import { BoardIndex } from '#core/take'
 import { fileName, isFresh } from '#core/publish'
 import { openFile } from '../data/files'
-import { removePublication, storePublication, type Publication } from '../data/publications'
+import { notePublished, removePublication, storePublication, type Publication } from '../data/publications'
 import { publishToClassSite } from '../work/classSite'
-import { handOver } from '../work/folioFile'
-import { packZip, studentFiles } from '../work/package'
+import { handOver, pack } from '../work/folioFile'
+import { playerHash, studentFiles } from '../work/package'
 import { possibleContainers, renderQuestions, takeOf, type Container, type RenderOptions, type RenderProgress } from '../work/render'
 import { pictureOfMoment } from '../work/still'
+import { handedPages, type HandedPage } from '../work/worksheet'
 
 export interface RenderTask { key: string, label: string, state: 'waiting' | 'running' | 'done' | 'failed', progress: RenderProgress | null }
 
@@ -23,7 +24,9 @@ export const usePublish = defineStore('publish', () => {
   const containers = ref<Container[]>([])
   const working = ref('')
   const share = ref<number | null>(null)
-  const link = ref('')
+  /** Where students find what was published, by folio. */
+  const links = useLocalStorage<Record<string, string>>('orthograph-links', {})
+  const link = computed(() => links.value[store.folio?.id ?? ''] ?? '')
   let abort: AbortController | null = null
 
   const rendering = computed(() => tasks.value.some(t => t.state === 'running' || t.state === 'waiting'))
@@ -56,9 +59,7 @@ export const usePublish = defineStore('publish', () => {
       if (signal.aborted) break
       patch(i, { state: 'running' })
       try {
-        const publication = await renderQuestions(store.folio, store.takes, job.questions, job.whole, options, finished, progress => patch(i, { progress }), signal)
-        await storePublication(publication)
-        finished.push(publication)
+        finished.push(await renderQuestions(store.folio, store.takes, job.questions, job.whole, options, finished, storePublication, progress => patch(i, { progress }), signal))
         await store.refresh()
         patch(i, { state: 'done' })
       }
@@ -102,7 +103,7 @@ export const usePublish = defineStore('publish', () => {
   }
 
   /** The board at the end of each question, as the picture of its video before it plays. */
-  async function posters(): Promise<Map<string, Blob>> {
+  async function posters(folio: Folio): Promise<Map<string, Blob>> {
     const out = new Map<string, Blob>()
     for (const p of store.publications) {
       const question = store.questions.find(q => q.id === p.questionId)
@@ -111,38 +112,73 @@ export const usePublish = defineStore('publish', () => {
       const cut = new Cut(question.ledger, take.durationMs)
       const { events, first } = await proof.laidLog(take)
       const board = new BoardIndex(events, struckOf(question.ledger, take.durationMs), first).at(cut.toTake(cut.duration))
-      out.set(question.id, await pictureOfMoment(store.folio!, board.frame ?? first, board, 960))
+      out.set(question.id, await pictureOfMoment(folio, board.frame ?? first, board, 960))
     }
     return out
   }
 
-  async function files() {
-    const best = store.questions.flatMap(q => store.publications.filter(p => p.questionId === q.id).sort((a, b) => b.createdAt.localeCompare(a.createdAt)).slice(0, 1))
-    return studentFiles(store.folio!, best, await posters())
+  /** The newest video of each question that has one. */
+  const best = () => store.questions.flatMap(q => store.publications.filter(p => p.questionId === q.id).sort((a, b) => b.createdAt.localeCompare(a.createdAt)).slice(0, 1))
+
+  /** What students would not get, or not as it is now: she is asked before anything is made. @returns whether to go on */
+  async function agreed(chosen: readonly Publication[]): Promise<boolean> {
+    const without = recorded.value.filter(q => !chosen.some(p => p.questionId === q.id))
+    const old = store.questions.filter(q => chosen.some(p => p.questionId === q.id && !isFresh(p, store.folio!, [q])))
+    const names = (of: readonly Question[]) => of.map(q => q.number).join(', ')
+    const said = [
+      without.length ? `${without.length === 1 ? 'Question' : 'Questions'} ${names(without)} ${without.length === 1 ? 'is' : 'are'} recorded and ${without.length === 1 ? 'has' : 'have'} no video: students do not get ${without.length === 1 ? 'it' : 'them'}.` : '',
+      old.length ? `The ${old.length === 1 ? 'video' : 'videos'} of ${names(old)} ${old.length === 1 ? 'shows' : 'show'} how it was before the last changes.` : '',
+    ].filter(Boolean)
+    return !said.length || await notices.ask('Hand it out like this?', `${said.join(' ')} Render what is missing first, or go on without.`, 'Go on without') !== null
   }
 
   async function downloadZip() {
+    const chosen = best(), folio = store.folio
+    if (!folio || working.value || !await agreed(chosen)) return
     await during('Packing the student page', async (signal) => {
-      const { file, temporary } = await packZip(await files(), (v) => { share.value = v }, signal)
-      handOver(file, `${fileName(store.folio!.title, 'folio')}.zip`, temporary)
+      const { file, release } = await pack(await studentFiles(folio, chosen, await posters(folio), signal), (v) => { share.value = v }, signal)
+      handOver(file, `${fileName(folio.title, 'folio')}.zip`, release)
     })
   }
 
   async function toClassSite() {
+    const chosen = best(), folio = store.folio
+    if (!folio || working.value || !await agreed(chosen)) return
     await during('Handing it to the class site', async (signal) => {
-      link.value = await publishToClassSite(store.folio!.title, await files(), (v) => { share.value = v }, signal)
+      const files = await studentFiles(folio, chosen, await posters(folio), signal)
+      const key = {
+        get remembered() { return settings.remembered.publishingKey },
+        set remembered(value: string) { settings.remembered.publishingKey = value },
+        ask: (again: boolean) => notices.ask(again ? 'That key is not right' : 'The publishing key', 'The class site takes pages from whoever has its key. It was made at the first start on the machine that the application runs on, and stands there in the file .data/publishing-key.', 'Publish', 'Key'),
+      }
+      const address = await publishToClassSite({ title: folio.title, player: await playerHash(), files, key, onProgress: (v) => { share.value = v }, signal })
+      links.value = { ...links.value, [folio.id]: address }
+      await notePublished(chosen, new Date().toISOString())
+      await store.refresh()
     })
+  }
+
+  /** Pages of the worksheet, and whether students get them; read when the screen is opened. */
+  const pages = shallowRef<HandedPage[]>([])
+  async function findPages() {
+    const folio = store.folio
+    if (!folio) return
+    const found = await handedPages(folio)
+    if (store.folio === folio) pages.value = found
+  }
+  function hand(pageId: string, handed: boolean) {
+    store.change(handed ? 'give a page to students' : 'keep a page from students', (draft) => { const page = draft.pages.find(p => p.id === pageId); if (page) page.handed = handed })
   }
 
   async function during(what: string, work: (signal: AbortSignal) => Promise<void>) {
     if (working.value) return
     working.value = what
     share.value = null
-    abort = new AbortController()
-    try { await work(abort.signal) }
-    catch (error) { notices.tell(error, what.toLowerCase()) }
+    const own = abort = new AbortController()
+    try { await work(own.signal) }
+    catch (error) { if (!own.signal.aborted) notices.tell(error, what.toLowerCase()) }
     working.value = ''
   }
 
-  return { tasks, containers, working, share, link, rendering, recorded, videos, findContainers, render, cancel, download, downloadText, remove, downloadZip, toClassSite }
+  return { tasks, containers, working, share, link, rendering, recorded, videos, findContainers, render, cancel, download, downloadText, remove, downloadZip, toClassSite, pages, findPages, hand }
 })

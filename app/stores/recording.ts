@@ -1,34 +1,33 @@
-import { Trouble, type Frame, type Question, type Take } from '#core/folio'
+import { MOST_TAKE_MS, Trouble, type Frame, type Question, type Take } from '#core/folio'
 import { levelOf, type SoundWarning } from '#core/sound'
 import type { CameraWarning, TakeRecorder } from '#core/take'
-import { askToKeep, storageRoom } from '../data/files'
+import { askToKeep } from '../data/files'
 import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
 import { LiveTake, newRehearsal, type TakePlan } from '../work/liveTake'
 import { handOverTake } from '../work/folioFile'
 import { openSound, playRunUp, type OldSound } from '../work/oldSound'
+import { SleepWatch } from '../work/sleepWatch'
 
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
+/** A take ends so long before it is too long, ms. */
+const LAST_MS = 60_000
 /** A take does not wait longer than this for what writes itself, ms. */
 const LONGEST_WRITING_MS = 8000
-/** No tick for this long, and no sound meanwhile: the machine slept, ms. */
-const ASLEEP_MS = 5000
-/** Storage is measured this often, ms; more than this share of it in use is told. */
-const ROOM_EVERY_MS = 5000
-const LITTLE_ROOM = 0.9
 /** Height of the camera's picture as it is recorded: in a corner of the frame, and as a clip that fills it, pixels. */
 const PORTRAIT_HEIGHT = 360
 const CLIP_HEIGHT = 720
 /** A voice is louder than this, dBFS. */
 const VOICE_LEVEL = -45
 
-export type RecordingState = 'rest' | 'counting' | 'running' | 'paused' | 'settling'
+/** `unstored`: it has ended, and its end could not be stored; it is ended again, or saved to a file. */
+export type RecordingState = 'rest' | 'counting' | 'running' | 'paused' | 'settling' | 'unstored'
 
 /** The take that is being recorded. */
 export const useRecording = defineStore('recording', () => {
   const state = ref<RecordingState>('rest')
-  const countdown = ref(0)
+  const { left: countdown, count, stop: stopCounting } = useCountdown()
   const elapsed = ref(0)
   const level = ref(-100)
   const steps = ref<number[]>([])
@@ -40,8 +39,7 @@ export const useRecording = defineStore('recording', () => {
   const kind = ref<TakePlan['kind']>('plain')
   /** Goes up with every change of the log, for what has to be drawn anew. */
   const changes = ref(0)
-  /** Room to store: getting little, or none left, so that the take goes on in memory. */
-  const room = ref<'enough' | 'little' | 'none'>('enough')
+  const { room, measure: measureRoom } = useStorageRoom()
   /** The question whose take is put together while another one goes on. */
   const settling = ref<string[]>([])
   const settings = useSettings()
@@ -63,20 +61,16 @@ export const useRecording = defineStore('recording', () => {
   let live: LiveTake | null = null
   let timer: ReturnType<typeof setInterval> | undefined
   let abandon = false
-  let ticked = { now: 0, wall: 0, heard: 0 }
-  let heard = 0
-  let counts = 0
   /** The sound that is written over. */
   let old: OldSound | null = null
-  let measured = 0
-
+  const sleep = new SleepWatch()
   /** The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays chosen, so that she is told. */
   const chosen = computed<MicrophoneChoice>(() => {
     const id = settings.remembered.microphone
     if (!id) return microphones.value.find(m => m.id.startsWith('device:')) ?? microphones.value.find(m => m.id === 'sim:voice') ?? NO_MICROPHONE
     return microphones.value.find(m => m.id === id) ?? { id, label: 'The microphone of last time', simulated: id.startsWith('sim:') }
   })
-  const active = computed(() => state.value === 'running' || state.value === 'paused' || state.value === 'counting')
+  const active = computed(() => state.value === 'running' || state.value === 'paused' || state.value === 'counting' || state.value === 'unstored')
 
   async function findMicrophones() {
     microphones.value = await listMicrophones()
@@ -88,6 +82,12 @@ export const useRecording = defineStore('recording', () => {
     if (folios.readOnly && plan.kind !== 'practice') return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Take over here, or record in the other tab.'), 'starting the take')
     state.value = 'counting'
     abandon = false
+    await getReady(question, frame, plan, seconds)
+  }
+
+  /** Makes a take ready and starts it, unless it is given up meanwhile. */
+  async function getReady(question: Question | null, frame: Frame, plan: TakePlan, seconds: number) {
+    const folioId = folios.folio!.id
     const made = new LiveTake(question, frame, plan, plan.kind === 'ink' ? undefined : camera.portrait)
     kind.value = plan.kind
     made.recorder.onTrouble = (trouble) => {
@@ -104,29 +104,34 @@ export const useRecording = defineStore('recording', () => {
       elapsed.value = made.recorder.time(performance.now())
       if (plan.kind === 'ink') old = await openSound(plan.of.take.id)
       const pictures = plan.kind === 'ink' ? undefined : camera.record({ height: plan.kind === 'clip' ? CLIP_HEIGHT : PORTRAIT_HEIGHT, picture: (p, at) => live?.picture(p, at), began: () => live?.cameraOn() })
-      await Promise.all([countDown(seconds), pictures, plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, () => abandon) : undefined])
+      await Promise.all([count(seconds, () => abandon), pictures, plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, () => abandon) : undefined])
       if (abandon) return reset()
-      await made.begin(folios.folio!.id, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
+      await made.begin(folioId, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
+      await old?.play(0)
+      if (abandon) {
+        await made.discard()
+        return reset()
+      }
       void askToKeep()
       camera.goOn()
     }
     catch (error) {
       notices.tell(error, 'starting the take')
+      await made.discard()
       return reset()
     }
-    await old?.play(0)
     recorder.value = made.recorder
     warnings.value = []
     state.value = 'running'
     noteSteps()
-    ticked = { now: performance.now(), wall: Date.now(), heard }
+    sleep.begin()
     timer = setInterval(tick, FLUSH_MS)
     void findMicrophones()
   }
 
   async function plugIn() {
     microphone = await openMicrophone(chosen.value, (pcm, rate, at) => {
-      heard = performance.now()
+      sleep.sound(at, at + (pcm.length / rate) * 1000)
       level.value = levelOf(pcm)
       if (recorder.value) live?.sound(pcm, rate, at)
       if (level.value > VOICE_LEVEL) markAtBreak()
@@ -134,34 +139,15 @@ export const useRecording = defineStore('recording', () => {
     microphone.onLost(loseSound)
   }
 
-  /** @returns whether it was counted to its end */
-  async function countDown(seconds: number): Promise<boolean> {
-    const own = ++counts
-    countdown.value = seconds
-    while (countdown.value > 0 && !abandon && own === counts) {
-      await new Promise(r => setTimeout(r, 1000))
-      if (own === counts) countdown.value--
-    }
-    return own === counts && !abandon
-  }
-
   function tick() {
-    const now = performance.now(), wall = Date.now()
-    const asleep = Math.max(now - ticked.now, wall - ticked.wall) > ASLEEP_MS && heard - ticked.heard < (wall - ticked.wall) / 2
-    if (asleep && state.value === 'running') wake(ticked.now, wall - ticked.wall)
-    ticked = { now, wall, heard }
+    const now = performance.now()
+    sleep.tick(microphone !== null, (since, ms) => { if (state.value === 'running') wake(since, ms) })
     elapsed.value = recorder.value?.time(now) ?? 0
     cameraWarning.value = camera.lost ? { fault: 'camera-lost', since: now } : camera.on && state.value === 'running' ? live?.camera?.warnings(now)[0] ?? null : null
     if (state.value === 'running' && microphone) warnings.value = live?.watch?.warnings(now) ?? []
+    if (elapsed.value >= MOST_TAKE_MS - LAST_MS && state.value === 'running') endOfTake(now)
     live?.flush()
-    if (now - measured > ROOM_EVERY_MS) void measureRoom(now)
-  }
-
-  /** Told before it is too late. */
-  async function measureRoom(now: number) {
-    measured = now
-    const storage = await storageRoom()
-    if (room.value !== 'none') room.value = storage && storage.quota > 0 && storage.usage > LITTLE_ROOM * storage.quota ? 'little' : 'enough'
+    void measureRoom(now)
   }
 
   /** Hands the running take over as a folio file of its own, from memory. */
@@ -169,6 +155,15 @@ export const useRecording = defineStore('recording', () => {
     if (!live) return
     try { await handOverTake(folios.folio!, await live.rescue(), camera.portrait) }
     catch (error) { notices.tell(error, 'saving the take to a file') }
+  }
+
+  /** The longest take there can be is reached: it waits to be stopped. */
+  function endOfTake(now: number) {
+    recorder.value!.pause(now)
+    old?.pause()
+    state.value = 'paused'
+    changes.value++
+    notices.tell(new Trouble('take-long', 'A take can last four hours at most.', 'All until now is kept.', 'Press S to end it; go on with another take.'), 'recording')
   }
 
   /** The machine slept: nothing of that time is in the take, which waits. */
@@ -217,6 +212,7 @@ export const useRecording = defineStore('recording', () => {
 
   /** Ink was put on the board. */
   function wrote() {
+    sleep.wrote()
     live?.watch?.wrote(performance.now())
     markAtBreak()
   }
@@ -237,7 +233,7 @@ export const useRecording = defineStore('recording', () => {
     recorder.value.pause(now)
     state.value = 'counting'
     abandon = false
-    if (!await countDown(settings.remembered.countdown)) return
+    if (!await count(settings.remembered.countdown, () => abandon)) return
     resume()
   }
 
@@ -261,6 +257,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   function pauseOrGoOn() {
+    if (state.value === 'paused' && elapsed.value >= MOST_TAKE_MS - LAST_MS) return
     if (state.value === 'running') {
       recorder.value!.pause(performance.now())
       old?.pause()
@@ -270,19 +267,7 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  /** At rest, what was tried comes first, then what was changed in the question. */
-  function undo() {
-    if (!recorder.value && !desk.value.undoTarget) return folios.undo()
-    desk.value.undo(performance.now())
-    changes.value++
-  }
-  function redo() {
-    if (!recorder.value && !desk.value.redoTarget) return folios.redo()
-    desk.value.redo(performance.now())
-    changes.value++
-  }
-  const canUndo = computed(() => changes.value >= 0 && (desk.value.undoTarget !== undefined || (!recorder.value && folios.past.length > 0)))
-  const canRedo = computed(() => changes.value >= 0 && (desk.value.redoTarget !== undefined || (!recorder.value && folios.future.length > 0)))
+  const { undo, redo, canUndo, canRedo } = useTakeUndo(desk, recorder, changes)
 
   /** Clears what was tried. */
   function clearRehearsal() {
@@ -302,8 +287,11 @@ export const useRecording = defineStore('recording', () => {
       leaveCountdown()
       return null
     }
-    if ((state.value !== 'running' && state.value !== 'paused') || !live) return null
+    if ((state.value !== 'running' && state.value !== 'paused' && state.value !== 'unstored') || !live) return null
+    const ending = live
     await writingDone()
+    // Pressed twice, it ends once.
+    if (live !== ending || (state.value as RecordingState) === 'settling') return null
     state.value = 'settling'
     clearInterval(timer)
     // What the camera's coder still holds is handed on while the clock stands.
@@ -317,23 +305,32 @@ export const useRecording = defineStore('recording', () => {
       return null
     }
     try {
-      const done = await live.finish()
+      const done = await ending.finish()
       await folios.takeDone(done.take, done.ledger)
-      live.release()
+      ending.release()
       reset()
       return done.take
     }
     catch (error) {
+      // Microphone and camera are let go, so that it cannot go on: it is ended again, or saved to a file.
       notices.tell(error, 'finishing the take')
-      state.value = 'paused'
+      room.value = 'none'
+      state.value = 'unstored'
       return null
     }
+  }
+
+  /** Leaves a take whose end cannot be stored. What is stored of it is offered as a take that was cut off. */
+  function giveUp() {
+    if (state.value !== 'unstored') return
+    live?.release()
+    reset()
   }
 
   /** A take that has not begun is given up; one that went back waits. */
   function leaveCountdown() {
     abandon = true
-    counts++
+    stopCounting()
     if (recorder.value?.events.length && timer !== undefined) state.value = 'paused'
   }
 
@@ -357,7 +354,9 @@ export const useRecording = defineStore('recording', () => {
     timer = undefined
     live = null
     recorder.value = null
-    state.value = 'rest'
+    // The next one is being made ready from here on, so that Stop is heeded.
+    state.value = 'counting'
+    abandon = false
     const of = before.question!
     settling.value = [...settling.value, of.id]
     const settled = before.finish().then(async ({ take, ledger }) => {
@@ -365,7 +364,8 @@ export const useRecording = defineStore('recording', () => {
     }).catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
       .finally(() => { before.release(); settling.value = settling.value.filter(id => id !== of.id) })
     await arrive()
-    await start(question, frame, { kind: 'plain' }, settings.remembered.nextCountdown)
+    if (abandon) reset()
+    else await getReady(question, frame, { kind: 'plain' }, settings.remembered.nextCountdown)
     void settled
     return active.value
   }
@@ -395,6 +395,6 @@ export const useRecording = defineStore('recording', () => {
 
   return {
     desk, clearRehearsal, state, countdown, elapsed, kept, stepped, played, level, steps, warnings, cameraWarning, room, kind, microphones, recorder, changes, settling, chosen, active,
-    findMicrophones, start, stop, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
+    findMicrophones, start, stop, giveUp, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
   }
 })

@@ -1,12 +1,13 @@
-import { newFolio, putClip, Trouble, type Folio, type Ledger, type Take } from '#core/folio'
+import { newFolio, Trouble, type Folio, type Reached, type Take } from '#core/folio'
 import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
 import { sweepFiles } from '../data/files'
 import { folioLock, isHeld, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
-import { readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
-import { ledgerOfTake, putInUse, withPortrait } from '#core/cut'
-import { clockTime, publishedQuestions } from '#core/publish'
+import { isUnfinished, noteFinished, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
+import { ledgerOfTake, withPortrait } from '#core/cut'
+import { clockTime, reachedBy } from '#core/publish'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
+import { giveTake } from '../work/giveTake'
 import { settleTake } from '../work/settle'
 
 /** A take that was cut off, as it is offered. */
@@ -18,12 +19,19 @@ export function ofWhat({ take, folio }: LostTake): string {
   return [folio.title, question ? `question ${question.number}` : '', take.clip ?? ''].filter(Boolean).join(', ')
 }
 
+/** Whether a take is one of its question's, or a clip. */
+function isUsed(folio: Folio, takeId: string): boolean {
+  const ledgers = folio.questions.flatMap(q => [q.ledger, ...q.shelved])
+  const clips = [folio, ...folio.questions].flatMap(of => [of.clips.opening, of.clips.end])
+  return [...ledgers, ...clips].some(of => of?.takeId === takeId)
+}
+
 /** All folios of this browser, and takes that were cut off. */
 export const useShelf = defineStore('shelf', () => {
   const folios = shallowRef<Folio[]>([])
   const unreadable = ref(0)
-  /** Of each folio, the questions that are published. */
-  const published = shallowRef(new Map<string, Set<string>>())
+  /** Of each folio, how far its questions have come. */
+  const reached = shallowRef(new Map<string, Reached>())
   const lost = shallowRef<LostTake[]>([])
   const busy = ref('')
   const share = ref<number | null>(null)
@@ -37,7 +45,7 @@ export const useShelf = defineStore('shelf', () => {
     try {
       await reload()
       if (demo && !settings.remembered.sampleOffered && !folios.value.length) await openSample()
-      await sweepFiles(await publishedFiles())
+      await sweepFiles(publishedFiles)
     }
     catch (error) { notices.tell(error, 'reading the folios') }
     ready.value = true
@@ -47,16 +55,22 @@ export const useShelf = defineStore('shelf', () => {
     const found = await listFolios()
     folios.value = found.folios
     unreadable.value = found.unreadable.length
-    published.value = new Map(await Promise.all(found.folios.map(async f => [f.id, publishedQuestions(f, await publicationsOf(f.id))] as const)))
+    reached.value = new Map(await Promise.all(found.folios.map(async f => [f.id, reachedBy(f, await publicationsOf(f.id))] as const)))
     await findLost()
   }
 
   async function findLost() {
     const out: LostTake[] = []
     for (const take of await unfinishedTakes()) {
-      if (await isHeld(takeLock(take.id))) continue
+      // In this order: one that is being finished in another tab is finished by the time its lock is free.
+      if (await isHeld(takeLock(take.id)) || !await isUnfinished(take.id)) continue
       const folio = await loadFolio(take.folioId)
-      const durationMs = await storedDuration(take.id)
+      // Put together, and the folio stored with it: only the note of that was cut off.
+      if (folio && isUsed(folio, take.id)) {
+        await noteFinished(take)
+        continue
+      }
+      const durationMs = take.state === 'recording' ? await storedDuration(take.id) : take.durationMs
       if (folio && durationMs > 0) out.push({ take, folio, durationMs })
       else await removeTake(take.id)
     }
@@ -71,24 +85,14 @@ export const useShelf = defineStore('shelf', () => {
     }
     await during('Putting the take together', async () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
-      const settled = await settleTake(take)
+      // One that was put together already has its sound.
+      const settled = item.take.state === 'recording' ? await settleTake(take) : item.take
       const ledger = take.clip ? null : withPortrait(ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId)), settled, camera.portrait)
       if (here) await opened.takeDone(settled, ledger)
-      else await giveTake(take, ledger)
+      else await giveTake(settled, ledger)
       notices.say(`The take is kept: ${ofWhat(item)}.`)
     })
     await reload()
-  }
-
-  /** Makes a take that of its question, or a clip that of its place, in a folio that is not open here. */
-  async function giveTake(take: Take, ledger: Ledger | null) {
-    const folio = await loadFolio(take.folioId)
-    if (!folio) return
-    const question = folio.questions.find(q => q.id === take.questionId)
-    if (take.clip) putClip(folio, take)
-    else if (question && ledger) putInUse(question, ledger)
-    else return
-    await saveFolio({ ...folio, updatedAt: new Date().toISOString() })
   }
 
   async function dropLost(item: LostTake) {
@@ -113,31 +117,46 @@ export const useShelf = defineStore('shelf', () => {
   async function openFiles(files: readonly File[]): Promise<Folio | null> {
     let last: Folio | null = null
     for (const file of files) {
-      await during(`Opening ${file.name}`, async () => {
+      await during(`Opening ${file.name}`, async (signal) => {
         if (file.name.toLowerCase().endsWith('.pdf')) {
           throw new Trouble('not-a-folio', `${file.name} is a PDF, not a folio file (${FOLIO_ENDING}).`, 'Nothing was changed.', 'Make a new folio and bring the PDF in on its Pages screen.')
         }
-        last = await openFolioFile(file, file.name)
+        last = await openOne(file, file.name, signal) ?? last
       })
     }
     await reload()
     return last
   }
 
+  async function openOne(file: Blob, name: string, signal: AbortSignal): Promise<Folio | null> {
+    const opened = await openFolioFile(file, name, { signal, onProgress: (v) => { share.value = v }, decide })
+    for (const trouble of opened?.troubles ?? []) notices.tell(trouble, 'opening the file')
+    return opened?.folio ?? null
+  }
+
+  /** A file that goes on where a folio of the shelf stands: whether it takes its place. */
+  async function decide(file: Folio, known: Folio) {
+    const day = (at: string) => new Date(at).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+    const answer = await notices.choose('A newer state of a folio that is here', `${known.title} here was last changed ${day(known.updatedAt)}, the file ${day(file.updatedAt)}. Put it in place of the one here (its videos here go, too), or beside it.`, 'Put it in its place', 'Put it beside')
+    if (answer !== 'accept') return answer === 'other' ? 'beside' as const : null
+    if (!await isHeld(folioLock(known.id))) return 'instead' as const
+    throw new Trouble('folio-open', `${known.title} is open in another tab.`, 'Nothing was changed.', 'Close it there, then open the file again.')
+  }
+
   async function openSample() {
-    await during('Putting the sample folio on the shelf', async () => {
+    await during('Putting the sample folio on the shelf', async (signal) => {
       const response = await fetch('/demo/balloon-day.folio')
       if (!response.ok) throw new Trouble('sample-missing', 'The sample folio is not with this copy of the application.', 'Your own folios are untouched.', 'Build the application again with npm run build.')
-      await openFolioFile(await response.blob(), 'Balloon Day')
+      await openOne(await response.blob(), 'Balloon Day', signal)
       settings.remembered.sampleOffered = true
     })
     await reload()
   }
 
   async function saveAsFile(folio: Folio) {
-    await during(`Saving ${folio.title} as a file`, async () => {
-      const { file, name } = await saveFolioFile(folio, (v) => { share.value = v })
-      handOver(file, name)
+    await during(`Saving ${folio.title} as a file`, async (signal) => {
+      const { file, name, release } = await saveFolioFile(folio, (v) => { share.value = v }, signal)
+      handOver(file, name, release)
     })
   }
 
@@ -148,14 +167,19 @@ export const useShelf = defineStore('shelf', () => {
     await reload()
   }
 
-  async function during(what: string, work: () => Promise<void>) {
+  let abort: AbortController | null = null
+  async function during(what: string, work: (signal: AbortSignal) => Promise<void>) {
     busy.value = what
     share.value = null
-    try { await work() }
+    abort = new AbortController()
+    try { await work(abort.signal) }
     catch (error) { notices.tell(error, what.toLowerCase()) }
     busy.value = ''
     share.value = null
+    abort = null
   }
+  /** Stops what is being opened or saved. */
+  const stop = () => abort?.abort()
 
-  return { folios, published, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove, findLost }
+  return { folios, reached, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove, findLost, stop }
 })

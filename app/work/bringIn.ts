@@ -1,8 +1,8 @@
-import { newId, Page, Trouble, type Folio, type SourceDocument } from '#core/folio'
+import { cutTo, MOST_NAME_BYTES, newId, Page, Trouble, type Folio, type SourceDocument } from '#core/folio'
 import { propose, type FoundPaper, type PageText } from '#core/questions'
 import { mimeOf, readImage } from '../paper/images'
 import { keepOpen, loadPdfModule, textOfPage } from '../paper/pageStore'
-import { questionsRunner } from './workers'
+import { filesRunner, questionsRunner } from './workers'
 
 /** What a file adds to a folio: its document, its bytes and its pages. */
 export interface Brought { document: SourceDocument, blob: Blob, pages: Page[] }
@@ -13,13 +13,15 @@ export async function readSource(file: File, ask: (name: string, again: boolean)
   const id = newId()
   if (mime && mime !== 'application/pdf') {
     const image = await readImage(file, file.name || 'The picture', mime)
-    const document: SourceDocument = { id, name: (file.name || 'Picture').slice(0, 255), mime: image.mime, bytes: image.blob.size, pageCount: 1, password: '' }
+    const document: SourceDocument = { id, name: cutTo(file.name || 'Picture', MOST_NAME_BYTES), mime: image.mime, bytes: image.blob.size, pageCount: 1, password: '' }
     return { document, blob: image.blob, pages: [Page.parse({ id: newId(), kind: 'image', documentId: id, ...image.page })] }
   }
   const { openPdf } = await loadPdfModule()
+  const swells = mime ? await filesRunner().run('swells', { file, mime }) as string | null : null
+  if (swells) throw new Trouble('file-swells', `${file.name} cannot be brought in: ${swells}.`, 'Nothing in the folio was changed.', 'Print or export only the pages you need to a new PDF, with smaller pictures.')
   const pdf = await openPdf(file, file.name, ask)
   keepOpen(id, pdf)
-  const document: SourceDocument = { id, name: file.name.slice(0, 255), mime: 'application/pdf', bytes: file.size, pageCount: pdf.sizes.length, password: pdf.password }
+  const document: SourceDocument = { id, name: cutTo(file.name, MOST_NAME_BYTES), mime: 'application/pdf', bytes: file.size, pageCount: pdf.sizes.length, password: pdf.password }
   return { document, blob: file, pages: pdf.sizes.map((size, index) => Page.parse({ id: newId(), kind: 'pdf', documentId: id, index, ...size })) }
 }
 

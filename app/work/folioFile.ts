@@ -1,37 +1,117 @@
 import { z } from 'zod'
-import { archiveBlob, newId, withTakeAlone, type Folio, type Portrait } from '#core/folio'
+import { archiveBlob, cutTo, newId, questionName, Trouble, withTakeAlone, type ArchiveFile, type Folio, type Portrait } from '#core/folio'
 import { ledgerOfTake, withPortrait } from '#core/cut'
-import { fileName, folioFiles, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
-import { listFolios, loadWholeFolio, storeWholeFolio } from '../data/folios'
-import { openFile, removeFile } from '../data/files'
-import { filesRunner, soundRunner } from './workers'
+import { fileName, folioFiles, lineageOf, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
+import { hasTakenIds, listFolios, loadWholeFolio, removeFolio, storeWholeFolio } from '../data/folios'
+import { openFile, removeFile, useFile } from '../data/files'
+import { cancelled, type JobRunner } from '../../workers/job'
+import { filesRunner, newFilesRunner, newSoundRunner } from './workers'
 
 /** Ending of a folio file; it is a zip. */
 export const FOLIO_ENDING = '.folio'
 
 /** Packs a folio into one file. @returns the file and its name */
-export async function saveFolioFile(folio: Folio, onProgress?: (share: number) => void, signal?: AbortSignal): Promise<{ file: File, name: string }> {
+export async function saveFolioFile(folio: Folio, onProgress?: (share: number) => void, signal?: AbortSignal): Promise<Packed & { name: string }> {
   const whole = await loadWholeFolio(folio)
-  const temporary = `folio-${newId()}.zip`
-  await filesRunner().run('pack', { name: temporary, files: folioFiles(whole) }, { signal, onProgress: v => onProgress?.(Number(v)) })
-  return { file: (await openFile(temporary))!, name: `${fileName(folio.title, 'folio')}${FOLIO_ENDING}` }
+  const packed = await pack(folioFiles(whole), onProgress, signal)
+  return { ...packed, name: `${fileName(folio.title, 'folio')}${FOLIO_ENDING}` }
 }
 
-/**
- * Opens a folio file and stores what is in it. A folio that is here already is not overwritten: a copy is made.
- * @throws Trouble that names the file
- */
-export async function openFolioFile(file: Blob, name: string): Promise<Folio> {
-  let whole = z.custom<WholeFolio>(v => typeof v === 'object' && v !== null && 'folio' in v).parse(await filesRunner().run('read', { file, name }))
-  const { folios } = await listFolios()
-  if (folios.some(f => f.id === whole.folio.id)) {
-    whole = withNewIds(whole, newId)
-    whole.folio.title = `${whole.folio.title} (copy)`
+/** A file made for a download, and what lets go of it. */
+export interface Packed { file: File, release: () => void }
+
+/** Packs files into a zip on disk, which stays as long as it may be downloaded. */
+export async function pack(files: readonly ArchiveFile[], onProgress?: (share: number) => void, signal?: AbortSignal): Promise<Packed> {
+  const temporary = `package-${newId()}.zip`
+  const free = await useFile(temporary)
+  const release = () => { void removeFile(temporary).finally(free) }
+  try {
+    await filesRunner().run('pack', { name: temporary, files: [...files] }, { signal, onProgress: v => onProgress?.(Number(v)) })
+    return { file: (await openFile(temporary))!, release }
   }
-  const peaks = new Map<string, Uint8Array<ArrayBuffer>>()
-  for (const { take, sound } of whole.takes) if (sound) peaks.set(take.id, await soundRunner().run('peaks', sound) as Uint8Array<ArrayBuffer>)
+  catch (error) {
+    release()
+    throw error
+  }
+}
+
+/** A file that shows no progress for so long is given up, ms. */
+const PATIENCE = 20_000
+
+/** What is done with a newer state: put in place of the one here, or beside it; null leaves the file alone. */
+export type Decide = (file: Folio, known: Folio) => Promise<'instead' | 'beside' | null>
+export interface OpenOptions { signal: AbortSignal, onProgress?: (share: number | null) => void, decide: Decide }
+
+/**
+ * Opens a folio file and stores what is in it. Nothing that is here is overwritten: where anything has an id that is taken, all
+ * get new ones. A file that is a newer state of a folio on the shelf is asked about.
+ * @returns the folio, and what could not be read of it; null when the file was left alone
+ * @throws Trouble that names the file; `cancelled`
+ */
+export async function openFolioFile(file: Blob, name: string, { signal, onProgress, decide }: OpenOptions): Promise<{ folio: Folio, troubles: Trouble[] } | null> {
+  const reader = newFilesRunner()
+  let whole: WholeFolio
+  try { whole = z.custom<WholeFolio>(v => typeof v === 'object' && v !== null && 'folio' in v).parse(await patiently(reader, name, signal, 'read', { file, name })) }
+  finally { reader.close() }
+  const { peaks, troubles } = await soundsOf(whole, name, signal, onProgress)
+  const { folios } = await listFolios()
+  const known = folios.find(f => lineageOf(f) === lineageOf(whole.folio) && f.updatedAt < whole.folio.updatedAt)
+  const decision = known ? await decide(whole.folio, known) : 'beside'
+  if (decision === null) return null
+  const here = folios.some(f => lineageOf(f) === lineageOf(whole.folio))
+  if (await hasTakenIds(whole)) {
+    const ids = new Map<string, string>()
+    whole = withNewIds(whole, newId, ids)
+    for (const [old, made] of ids) if (peaks.has(old)) peaks.set(made, peaks.get(old)!)
+  }
+  if (here && decision === 'beside') whole.folio.title = `${cutTo(whole.folio.title, 290)} (copy)`
   await storeWholeFolio(whole, peaks)
-  return whole.folio
+  if (known && decision === 'instead') await removeFolio(known.id)
+  return { folio: whole.folio, troubles }
+}
+
+/** The drawn sound of each take. One that cannot be read is named, and the rest goes on. */
+async function soundsOf({ folio, takes }: WholeFolio, name: string, signal: AbortSignal, onProgress: OpenOptions['onProgress']) {
+  const peaks = new Map<string, Uint8Array<ArrayBuffer>>()
+  const troubles: Trouble[] = []
+  const all = Math.max(1, takes.reduce((sum, t) => sum + t.take.durationMs, 0))
+  const runner = newSoundRunner()
+  let done = 0
+  try {
+    for (const { take, sound } of takes) {
+      if (!sound) continue
+      try {
+        peaks.set(take.id, await patiently(runner, name, signal, 'peaks', { sound, durationMs: take.durationMs }, ms => onProgress?.((done + Number(ms)) / all)) as Uint8Array<ArrayBuffer>)
+      }
+      catch (error) {
+        if (signal.aborted) throw error
+        // Whatever it is still doing with this one is not wanted any more; the next begins in a new worker.
+        runner.close()
+        const question = folio.questions.find(q => q.id === take.questionId)
+        troubles.push(new Trouble('sound-unreadable', `The sound of ${question ? questionName(question) : 'a clip'} in ${name} cannot be read.`, 'Everything else of it was opened, and the sound is kept as it is in the file.', 'Open another copy of the file if there is one, or record that question again.', error))
+      }
+      done += take.durationMs
+    }
+  }
+  finally { runner.close() }
+  return { peaks, troubles }
+}
+
+/** Runs a job, which is given up when she stops it or when nothing has come of it for a while. The worker is the caller's to close. */
+async function patiently(runner: JobRunner, name: string, signal: AbortSignal, job: string, value: unknown, onProgress?: (value: unknown) => void): Promise<unknown> {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let progressed = (_: unknown) => {}
+  const ended = new Promise<never>((_, reject) => {
+    const wait = () => {
+      clearTimeout(timer)
+      timer = setTimeout(() => reject(new Trouble('file-endless', `${name} takes too long to read.`, 'Nothing in this browser was changed.', 'Open another copy of it; this one may be damaged.')), PATIENCE)
+    }
+    wait()
+    signal.addEventListener('abort', () => reject(cancelled()), { once: true })
+    progressed = (v) => { wait(); onProgress?.(v) }
+  })
+  try { return await Promise.race([runner.run(job, value, { signal, onProgress: v => progressed(v) }), ended]) }
+  finally { clearTimeout(timer) }
 }
 
 /** Hands over a folio file with one take in it, made in memory: the way out when nothing can be stored. */
@@ -42,15 +122,16 @@ export async function handOverTake(folio: Folio, take: WholeTake, portrait: Port
   handOver(file, `${fileName(`${folio.title}-take`, 'take')}${FOLIO_ENDING}`)
 }
 
-/** Hands a file to the browser's downloads, and removes the temporary it was made in a minute later. */
-export function handOver(file: Blob, name: string, temporary?: string): void {
+/** A download of a large file reads it for a long time; it is kept so long, ms. */
+const DOWNLOAD_MS = 3_600_000
+
+/** Hands a file to the browser's downloads. @param release lets go of the temporary it was made in, when the download must be over */
+export function handOver(file: Blob, name: string, release?: () => void): void {
   const url = URL.createObjectURL(file)
   const link = document.createElement('a')
   link.href = url
   link.download = name
   link.click()
-  setTimeout(() => {
-    URL.revokeObjectURL(url)
-    if (temporary) void removeFile(temporary)
-  }, 60_000)
+  setTimeout(() => URL.revokeObjectURL(url), release ? DOWNLOAD_MS : 60_000)
+  if (release) setTimeout(release, DOWNLOAD_MS)
 }

@@ -4,7 +4,7 @@ import { clockTime, type WholeTake } from '#core/publish'
 import { SoundWatch } from '#core/sound'
 import { Breaks, CameraWatch, keyPictureSize, logDuration, pictureGaps, TakeRecorder, type CodedPicture, type Picture, type TakeEvent, type TakeSink } from '#core/take'
 import { hold, takeLock } from '../data/locks'
-import { cameraPictures, putTake, soundChunks, takeSink } from '../data/takes'
+import { cameraPictures, putTake, removeTake, soundChunks, takeSink } from '../data/takes'
 import { settleTake } from './settle'
 import { soundRunner, trackRunner } from './workers'
 
@@ -139,6 +139,12 @@ export class LiveTake {
     const many = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`
     const back = this.recorder.events.filter(e => e.type === 'back').length
     return `You practised for ${clockTime(this.recorder.time(performance.now()))}: ${many(this.recorder.stepStarts.length, 'step', 'steps')}, gone back ${many(back, 'time', 'times')}, ${many(this.watch?.drops.length ?? 0, 'loss', 'losses')} of sound. Nothing of it was kept.`
+  }
+
+  /** Lets go of a take that was given up before anything was recorded, and of what was stored of it. */
+  async discard(): Promise<void> {
+    if (this.take && this.plan.kind !== 'practice') await removeTake(this.id).catch(() => {})
+    this.release()
   }
 
   release(): void {

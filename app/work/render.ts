@@ -5,7 +5,7 @@ import { fileName, isFresh, lookOf, madeFrom, partsOf, questionFileNames, sequen
 import { moveLog, type TakeEvent } from '#core/take'
 import { CONTAINERS, RenderProgress, RenderResult, type ClipPiece, type Container, type RenderJob, type RenderPiece } from '../../workers/render/job'
 import type { Publication } from '../data/publications'
-import { openFile } from '../data/files'
+import { openFile, removeFile, useFile } from '../data/files'
 import { loadDocument } from '../data/folios'
 import { loadCamera, loadSound, readLog } from '../data/takes'
 import { pictureOfFrame } from '../paper/pageStore'
@@ -26,9 +26,10 @@ export async function possibleContainers(): Promise<Container[]> {
  * Makes the video of one question, or of several one after another, in a worker of its own.
  * @param questions with a take each, in order
  * @param whole whether it is the video of the whole folio: a chapter for each question instead of each step
+ * @param store keeps what is known of the video; until then its file is held, so that nothing sweeps it
  * @param finished videos of single questions made with the same options; where all of them are there, the whole folio takes its pictures from them
  */
-export async function renderQuestions(folio: Folio, takes: readonly Take[], questions: readonly Question[], whole: boolean, options: RenderOptions, finished: readonly Publication[], onProgress: (p: RenderProgress) => void, signal: AbortSignal): Promise<Publication> {
+export async function renderQuestions(folio: Folio, takes: readonly Take[], questions: readonly Question[], whole: boolean, options: RenderOptions, finished: readonly Publication[], store: (p: Publication) => Promise<void>, onProgress: (p: RenderProgress) => void, signal: AbortSignal): Promise<Publication> {
   const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
   const recorded = questions.map(question => ({ question, take: takeOf(question, takes) }))
   const cuts = recorded.map(({ question, take }) => new Cut(question.ledger!, take.durationMs))
@@ -47,20 +48,31 @@ export async function renderQuestions(folio: Folio, takes: readonly Take[], ques
     else jobParts.push({ pieces: [piece], video: (part.of && videos?.get(part.of)) || null })
   }
   const runner = newRenderRunner()
+  const id = newId(), name = `${id}.${options.container}`
+  const free = await useFile(name)
   try {
-    const id = newId()
     const result = RenderResult.parse(await runner.run('render', {
-      file: `${id}.${options.container}`, container: options.container, size, mode: options.mode, title, author: folio.author, parts: jobParts, chapters,
+      file: name, container: options.container, size, mode: options.mode, title, author: folio.author, parts: jobParts, chapters,
     }, { signal, onProgress: v => onProgress(RenderProgress.parse(v)) }))
     const base = whole ? fileName(folio.title, 'folio') : questionFileNames(folio.questions).get(questions[0]!.id)!
-    return {
+    const publication: Publication = {
       id, folioId: folio.id, questionId: whole ? null : questions[0]!.id, createdAt: new Date().toISOString(), file: result.file,
       name: `${base}.${options.container}`, mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm', bytes: result.bytes, durationMs: Math.round(result.durationMs),
       size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions, turns, made: madeFrom(questions, whole ? folio.clips : {}),
       pages: Object.fromEntries(folio.pages.filter(p => shown.has(p.id)).map(p => [p.id, lookOf(p)])),
     }
+    await store(publication)
+    return publication
   }
-  finally { runner.close() }
+  catch (error) {
+    runner.close()
+    await removeFile(name)
+    throw error
+  }
+  finally {
+    runner.close()
+    free()
+  }
 }
 
 /** The files of all questions' own videos; null when one of them is missing or no longer what the folio says. */

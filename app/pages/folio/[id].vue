@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { questionName } from '#core/folio'
+import { asTrouble, questionName, type Trouble } from '#core/folio'
 
 const route = useRoute()
 const store = useFolio()
@@ -7,15 +7,23 @@ const shelf = useShelf()
 const camera = useCamera()
 onBeforeUnmount(camera.turnOff)
 const recording = useRecording()
+const notices = useNotices()
 const keys = useKeys()
 const missing = ref(false)
+/** Why the folio cannot be opened, where it is here. */
+const trouble = shallowRef<Trouble | null>(null)
 const STAGES = [['pages', 'Pages'], ['solve', 'Solve'], ['proof', 'Proof'], ['publish', 'Publish']] as const
 const id = computed(() => String(route.params.id))
 const stage = computed(() => STAGES.find(([path]) => route.path.includes(`/${id.value}/${path}`))?.[0] ?? 'pages')
 
 watch(id, async (value) => {
-  missing.value = !await store.open(value)
-  await shelf.findLost()
+  trouble.value = null
+  try { missing.value = !await store.open(value) }
+  catch (error) {
+    missing.value = true
+    trouble.value = asTrouble(error, 'opening the folio')
+  }
+  await shelf.findLost().catch((error: unknown) => notices.tell(error, 'looking for takes that were cut off'))
 }, { immediate: true })
 onBeforeUnmount(() => store.close())
 useHead({ title: () => store.folio ? `${store.folio.title} · Orthograph` : 'Orthograph' })
@@ -28,13 +36,24 @@ function step(by: number) {
   const next = store.questions[i + by]
   if (next && !recording.active) void navigateTo(where(stage.value, next.id))
 }
-onBeforeRouteLeave(async () => leave())
-onBeforeRouteUpdate(async (to, from) => to.path === from.path || leave())
+onBeforeRouteLeave(async () => leaveFolio())
+onBeforeRouteUpdate(async (to, from) => to.path === from.path || (to.params.id === from.params.id ? leave() : leaveFolio()))
 async function leave() {
   if (recording.active) await recording.stop()
+  if (recording.state === 'unstored') {
+    if (await notices.ask('Leave without the end of the take?', 'It could not be stored. Save it to a file first, or make room; if you leave now, only what was stored of it is offered again.', 'Leave without it') === null) return false
+    recording.giveUp()
+  }
   return true
 }
-useEventListener(window, 'beforeunload', (event) => { if (recording.active || store.saving === 'saving') event.preventDefault() })
+/** Leaving the folio altogether asks while something of it is not stored. */
+async function leaveFolio() {
+  if (!await leave()) return false
+  await store.stored()
+  return store.saving === 'saved' || await notices.ask('Leave what is not stored?', 'Your last changes could not be stored: there is no room. Make room or save the folio as a file first; if you leave now, they are lost.', 'Leave without them') !== null
+}
+const unstored = computed(() => recording.active || recording.state === 'settling' || recording.settling.length > 0 || store.saving !== 'saved')
+useEventListener(window, 'beforeunload', (event) => { if (unstored.value) event.preventDefault() })
 useStageKeys('This folio', [
   { key: 'PageDown', label: 'Next question', run: () => step(1) },
   { key: 'PageUp', label: 'Previous question', run: () => step(-1) },
@@ -192,9 +211,19 @@ useStageKeys('This folio', [
   >
     <div class="bg-(--paper) p-6 text-center">
       <h1 class="text-2xl font-semibold">
-        This folio is not in this browser
+        {{ trouble ? 'This folio cannot be opened' : 'This folio is not in this browser' }}
       </h1>
-      <p class="my-3 text-toned">
+      <p
+        v-if="trouble"
+        class="my-3 max-w-prose"
+        :data-trouble="trouble.code"
+      >
+        {{ trouble.message }} {{ trouble.safe }} {{ trouble.next }}
+      </p>
+      <p
+        v-else
+        class="my-3 text-toned"
+      >
         It may be in another browser, or it was removed. If you saved it as a file, open that.
       </p>
       <UButton to="/">

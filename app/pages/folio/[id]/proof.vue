@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { stepName, stretchOf } from '#core/cut'
+import { heardGaps, stepName, stretchOf } from '#core/cut'
 import { questionName, type Question } from '#core/folio'
 import { clockTime, fileName } from '#core/publish'
 import { handOver } from '../../../work/folioFile'
@@ -27,6 +27,7 @@ const turnsOf = (i: number) => proof.ledger!.turns.filter(t => t.t >= stretch(i)
 const addTurn = () => proof.addTurn(proof.time, settings.remembered.turnSeconds, settings.remembered.turnHold)
 const settings = useSettings()
 const portraitBox = computed(() => proof.portraitAt(proof.time))
+const gaps = computed(() => proof.take && proof.cut ? heardGaps(proof.take.gaps, proof.cut) : [])
 const cutTime = computed(() => proof.cut?.fromTake(proof.time) ?? 0)
 const text = (event: Event) => (event.target as HTMLInputElement).value
 
@@ -171,12 +172,12 @@ useStageKeys('Proof', [
         This take was cut off and put together again; its last second may be missing.
       </p>
       <p
-        v-if="proof.take?.gaps.length"
+        v-if="gaps.length"
         class="mt-4 border-l-4 border-(--taking) bg-default p-3 text-sm"
       >
         Sound was lost on the way and is silent now:
         <button
-          v-for="gap in proof.take.gaps.slice(0, 12)"
+          v-for="gap in gaps.slice(0, 12)"
           :key="gap.from"
           type="button"
           class="mr-2 underline"
@@ -328,5 +329,5 @@ useStageKeys('Proof', [
 .step.struck .name { text-decoration: line-through; color: var(--lead-soft); }
 .name { border-bottom: 1px dashed transparent; }
 .step:hover .name, .name:focus { border-bottom-color: var(--rule); }
-.words { field-sizing: content; max-height: 9rem; }
+.words { field-sizing: content; min-height: 1.625rem; max-height: 9rem; }
 </style>

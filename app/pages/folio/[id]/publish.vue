@@ -10,6 +10,8 @@ const chosen = ref<Set<string>>(new Set())
 const whole = ref(true)
 
 onMounted(() => { void publish.findContainers() })
+watch(() => store.folio?.pages, () => { void publish.findPages() }, { immediate: true })
+const pageName = (id: string) => `Page ${store.folio!.pages.findIndex(p => p.id === id) + 1}`
 watch(() => publish.recorded.map(q => q.id).join(), () => { chosen.value = new Set(publish.recorded.map(q => q.id)) }, { immediate: true })
 function choose(id: string, on: boolean) {
   const next = new Set(chosen.value)
@@ -254,6 +256,28 @@ useStageKeys('Publish', [
           <p class="text-toned">
             One page with every rendered question: player, steps, speed, captions, transcript and the worksheet. It works from a folder or any web host.
           </p>
+          <fieldset
+            v-if="publish.pages.length"
+            class="mt-3"
+            data-part="worksheet"
+          >
+            <legend class="text-sm text-toned">
+              Pages that students get as the worksheet, as they are seen in Pages
+            </legend>
+            <ul class="mt-1 flex max-h-28 flex-wrap gap-x-6 gap-y-1 overflow-y-auto">
+              <li
+                v-for="{ page, handed, why } in publish.pages"
+                :key="page.id"
+              >
+                <UCheckbox
+                  :model-value="handed"
+                  :label="why === 'answers' ? `${pageName(page.id)}, with answers` : pageName(page.id)"
+                  :disabled="store.readOnly"
+                  @update:model-value="publish.hand(page.id, $event === true)"
+                />
+              </li>
+            </ul>
+          </fieldset>
           <div class="mt-4 flex flex-wrap items-center gap-3">
             <UButton
               icon="i-lucide-package"

@@ -143,6 +143,7 @@ useSolveKeys({
   record, stop: () => { void stop() }, next: () => { void goOn() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
   refer: askRefer,
   lookUp: () => { sheets.value = !sheets.value },
+  looking: () => sheets.value,
 })
 </script>
 
