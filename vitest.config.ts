@@ -1,12 +1,24 @@
 import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
+import { basename } from 'node:path'
 import { defineConfig } from 'vitest/config'
+import { BaseSequencer, type TestSpecification } from 'vitest/node'
 
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url))
 const alias = { '#core': at('./core'), '~': at('./app') }
 
+/** End-to-end files in their order: those that measure time come last, when nothing else runs beside them any more. */
+const LAST = ['path', 'solving', 'camera', 'recording']
+class QuietLast extends BaseSequencer {
+  override async sort(files: TestSpecification[]) {
+    const place = (file: TestSpecification) => LAST.indexOf(basename(file.moduleId).replace('.test.ts', ''))
+    return [...files].sort((a, b) => place(a) - place(b) || a.moduleId.localeCompare(b.moduleId))
+  }
+}
+
 export default defineConfig({
   test: {
+    sequence: { sequencer: QuietLast },
     // As many as there are cores; left to itself, Vitest keeps one of two for watching files.
     maxWorkers: availableParallelism(),
     projects: [

@@ -30,8 +30,8 @@ export const LESSONS: Lesson[] = [
     name: 'still-to-climb', place: 0,
     steps: [
       { title: 'What is asked', beats: [
-        { say: 'Question one. The balloon bursts at thirty thousand two hundred and four metres.', write: [{ path: [186, 16, 204, 16.5, 224, 16], role: 'given' }] },
-        { say: 'Now it is at eighteen thousand six hundred and fifty seven. How far is it still to climb? That is a difference, so we subtract.', write: [{ path: [43, 31, 64, 31.5, 80, 31], role: 'given' }, underline(91, 250, 38)] },
+        { say: 'Question one. The balloon bursts at thirty thousand two hundred and four metres.', write: [{ path: [192, 16, 212, 16.5, 235, 16], role: 'given' }] },
+        { say: 'Now it is at eighteen thousand six hundred and fifty seven. How far is it still to climb? That is a difference, so we subtract.', write: [{ path: [38, 31, 60, 31.5, 81, 31], role: 'given' }, underline(88, 264, 38)] },
       ] },
       { title: '30 204 − 18 657, lined up', beats: [
         { say: 'Write the larger number on top, one digit in each column.', write: [{ guide: { guide: 'columns', operation: 'subtract', numbers: ['30204', '18657'] }, x: 60, y: 62, cell: 26 }] },
@@ -61,7 +61,7 @@ export const LESSONS: Lesson[] = [
     name: 'half-the-pressure', place: 2,
     steps: [
       { title: 'Half of 1013 hPa is about 507 hPa', beats: [
-        { say: 'Question three. Half of one thousand and thirteen is about five hundred and seven hectopascals.', write: [{ path: [26, 32, 60, 32.5, 96, 32], role: 'given' }, { text: '1013 ÷ 2 ≈ 507 hPa', x: 40, y: 116, size: 10 }] },
+        { say: 'Question three. Half of one thousand and thirteen is about five hundred and seven hectopascals.', write: [{ path: [26, 32, 64, 32.5, 102, 32], role: 'given' }, { text: '1013 ÷ 2 ≈ 507 hPa', x: 40, y: 116, size: 10 }] },
       ] },
       { title: 'Not A: at 1 km it is still 899 hPa', beats: [
         { say: 'At one kilometre the table says eight hundred and ninety nine. That is far too much, so A is out.', write: [{ option: 'A', state: 'out', reason: '899 hPa' }] },
@@ -97,7 +97,7 @@ export const LESSONS: Lesson[] = [
     name: 'height-after-46-minutes', place: 1,
     steps: [
       { title: '318 × 46 in an area grid', beats: [
-        { say: 'Question two. Every minute three hundred and eighteen metres, forty six times. We split both numbers into their places.', write: [{ words: 'underline', boxes: [{ x: 109, y: 11, w: 25, h: 12 }], role: 'answer' }, { guide: { guide: 'area', a: '318', b: '46' }, x: 30, y: 76, cell: 13 }, { turn: 60, hold: 5 }] },
+        { say: 'Question two. Every minute three hundred and eighteen metres, forty six times. We split both numbers into their places.', write: [{ words: 'underline', boxes: [{ x: 111, y: 11, w: 30, h: 12 }], role: 'answer' }, { guide: { guide: 'area', a: '318', b: '46' }, x: 30, y: 76, cell: 13 }, { turn: 60, hold: 5 }] },
       ] },
       { title: 'Six parts', beats: [
         { say: 'Forty times three hundred, times ten, times eight. And the same with six.', write: [{ next: 6 }] },

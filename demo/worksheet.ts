@@ -1,4 +1,7 @@
-import { PDFDocument, StandardFonts, rgb, type PDFFont, type PDFPage } from '@cantoo/pdf-lib'
+import fontkit from '@cantoo/fontkit'
+import { PDFDocument, rgb, type PDFFont, type PDFPage } from '@cantoo/pdf-lib'
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import type { Box } from '../core/folio/model'
 
 /** A4 in points. */
@@ -41,8 +44,11 @@ export async function makeWorksheet(): Promise<Uint8Array> {
   pdf.setTitle('Balloon Day: heights, pressure, forces')
   pdf.setCreationDate(new Date('2026-10-01T08:00:00Z'))
   pdf.setModificationDate(new Date('2026-10-01T08:00:00Z'))
-  const serif = await pdf.embedFont(StandardFonts.TimesRoman)
-  const bold = await pdf.embedFont(StandardFonts.TimesRomanBold)
+  pdf.registerFontkit(fontkit)
+  // Its fonts go with it, so that it looks the same on every machine.
+  const face = (weight: number) => pdf.embedFont(readFileSync(createRequire(import.meta.url).resolve(`@fontsource/stix-two-text/files/stix-two-text-latin-${weight}-normal.woff`)), { subset: true })
+  const serif = await face(400)
+  const bold = await face(600)
   const pages = [0, 1].map(() => pdf.addPage([SHEET.width, SHEET.height]))
   header(pages[0]!, serif, bold)
   PLACES.forEach((place, i) => question(pages[place.page]!, i, place.box, serif, bold))

@@ -8,6 +8,16 @@ for (const folder of ['cmaps', 'standard_fonts', 'wasm', 'iccs']) {
   if (existsSync(new URL(folder, from))) cpSync(new URL(`${folder}/`, from), new URL(`${folder}/`, to), { recursive: true })
 }
 
+// The product's own faces for what is served without the application: the student page and the pad.
+const fonts = new URL('../public/fonts/', import.meta.url)
+mkdirSync(fonts, { recursive: true })
+for (const [family, weights] of [['atkinson-hyperlegible', [400, 700]], ['stix-two-text', [400, 600]]]) {
+  for (const weight of weights) {
+    const name = `${family}-latin-${weight}-normal.woff2`
+    copyFileSync(new URL(`../node_modules/@fontsource/${family}/files/${name}`, import.meta.url), new URL(name, fonts))
+  }
+}
+
 const ocr = new URL('../public/ocr/', import.meta.url)
 mkdirSync(ocr, { recursive: true })
 const packages = new URL('../node_modules/', import.meta.url)

@@ -7,60 +7,72 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
+import type { Browser } from 'puppeteer-core'
 import { openArchive } from '../core/folio/archive'
 import { launch, openPage, press, see, startApp } from '../tests/support/browser'
 import { Downloads } from '../tests/support/downloads'
 
 export interface ExportOptions { out: string, container?: 'mp4' | 'webm', mode?: 'on-change' | 'steady', width?: number, /** What is not made, by its words on the Publish screen; everything is when left out. */ without?: readonly string[], log?: (line: string) => void }
 
-/** @returns the paths of all files that were made, relative to `out` */
-export async function exportDemo({ out, container = 'mp4', mode = 'on-change', width = 1280, without = [], log = () => {} }: ExportOptions): Promise<string[]> {
-  const folder = resolve(out)
-  mkdirSync(folder, { recursive: true })
+/** Exports the sample folio in a browser of its own. @returns the paths of all files that were made, relative to `out` */
+export async function exportDemo(options: ExportOptions): Promise<string[]> {
   const app = await startApp()
   const browser = await launch()
-  const made: string[] = []
   try {
     const page = await openPage(browser, app.origin)
-    await page.evaluateOnNewDocument((choice: string) => localStorage.setItem('orthograph-settings', choice), JSON.stringify({ container, mode, width }))
     await page.goto(app.origin)
     await page.waitForSelector('[data-part=folio]', { timeout: 30_000 })
-    const downloads = await Downloads.into(browser, folder)
-    const keep = async (act: () => Promise<unknown>) => {
-      const path = await downloads.after(act)
-      made.push(path.slice(folder.length + 1))
-      log(made[made.length - 1]!)
-      return path
-    }
-    await page.goto(`${app.origin}/folio/balloon-day/publish`)
-    const wanted = 6 - without.length
-    await see(page, 'Render 6 videos')
-    for (const words of without) await press(page, words)
-    await press(page, `Render ${wanted} videos`)
-    await page.waitForSelector('[data-part=render-tasks]')
-    await page.waitForFunction(() => !document.querySelector('[data-part=render-tasks]'), { timeout: 600_000, polling: 250 })
-    const videos = (await page.$$('[data-part=video]')).length
-    const troubles = await page.$$eval('[data-trouble]', all => all.map(e => (e as HTMLElement).innerText))
-    if (videos !== wanted || troubles.length) throw new Error(`rendering failed: ${videos} videos; ${troubles.join('; ')}`)
-    for (let i = 1; i <= videos; i++) {
-      const row = `[data-part=video]:nth-child(${i})`
-      // The browser asks before it takes more than ten downloads from one visit; a new visit begins to count anew.
-      await page.reload()
-      await page.waitForSelector(row)
-      for (const button of ['Video', 'Chapters', 'Captions']) await keep(() => press(page, button, row))
-    }
-    const zip = await keep(() => press(page, 'Student page as a zip'))
-    await unpack(zip, join(folder, 'site'), made)
-    await keep(() => press(page, 'Save as a file'))
-    await see(page, 'everything stored')
-    if (page.faults.length) throw new Error(page.faults.join('; '))
-    return made
+    return await exportFolio(page, browser, app.origin, options)
   }
   finally {
     await browser.close()
     rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
     app.stop()
   }
+}
+
+/** Exports Balloon Day as it stands on the shelf of a browser. @returns the paths of all files that were made, relative to `out` */
+export async function exportFolio(page: Awaited<ReturnType<typeof openPage>>, browser: Browser, origin: string, { out, container = 'mp4', mode = 'on-change', width = 1280, without = [], log = () => {} }: ExportOptions): Promise<string[]> {
+  const folder = resolve(out)
+  mkdirSync(folder, { recursive: true })
+  const made: string[] = []
+  await page.evaluate((choice: string) => localStorage.setItem('orthograph-settings', choice), JSON.stringify({ container, mode, width, sampleOffered: true }))
+  const downloads = await Downloads.into(browser, folder)
+  const keep = async (act: () => Promise<unknown>) => {
+    const path = await downloads.after(act)
+    made.push(path.slice(folder.length + 1))
+    log(made[made.length - 1]!)
+    return path
+  }
+  await page.goto(`${origin}/folio/balloon-day/publish`)
+  const all = await (await page.waitForFunction(() => Number(/Render (\d+) videos/.exec(document.body.innerText)?.[1] ?? 0), { timeout: 20_000 })).jsonValue() as number
+  for (const words of without) await press(page, words)
+  const wanted = all - without.length
+  await press(page, `Render ${wanted} video`)
+  await page.waitForSelector('[data-part=render-tasks]')
+  await page.waitForFunction(() => !document.querySelector('[data-part=render-tasks]'), { timeout: 600_000, polling: 250 })
+  const kind = container === 'mp4' ? 'MP4' : 'WebM'
+  const rows = await page.$$eval('[data-part=video]', (found, name) => found.flatMap((row, i) => row.textContent!.includes(name) ? [i + 1] : []), kind)
+  const troubles = await page.$$eval('[data-trouble]', found => found.map(e => (e as HTMLElement).innerText))
+  if (rows.length !== wanted || troubles.length) throw new Error(`rendering failed: ${rows.length} videos; ${troubles.join('; ')}`)
+  for (const [i, at] of rows.entries()) {
+    const row = `[data-part=video]:nth-child(${at})`
+    // The browser asks before it takes more than ten downloads from one visit; a new visit begins to count anew.
+    if (i % 3 === 0) await page.reload()
+    await page.waitForSelector(row)
+    for (const button of ['Video', 'Chapters', 'Captions']) await keep(() => press(page, button, row))
+  }
+  await page.reload()
+  const zip = await keep(async () => {
+    await press(page, 'Student page as a zip')
+    // She is asked where a recorded question has no video.
+    if (without.some(words => words !== 'The whole folio')) await press(page, 'Go on without')
+  })
+  await unpack(zip, join(folder, 'site'), made)
+  await keep(() => press(page, 'Save as a file'))
+  await see(page, 'everything stored')
+  if (page.faults.length) throw new Error(page.faults.join('; '))
+  return made
 }
 
 async function unpack(zip: string, into: string, made: string[]) {
