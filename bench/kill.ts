@@ -75,3 +75,90 @@ export async function killed(origin: string, times: number): Promise<{ sound: nu
   rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
   return worst
 }
+
+
+interface Kept { folio: string, takes: { id: string, state: string, durationMs: number, used: boolean, sound: boolean }[], videos: number }
+
+/** What there is of the folio: its document without what changes by itself, its takes, its videos. */
+function kept(page: Page): Promise<Kept> {
+  return page.evaluate(() => new Promise<Kept>((resolve) => {
+    const open = indexedDB.open('orthograph')
+    open.onsuccess = () => {
+      const t = open.result.transaction(['folios', 'takes', 'sounds', 'publications'])
+      const [folios, takes, sounds, publications] = ['folios', 'takes', 'sounds', 'publications'].map(name => t.objectStore(name).getAll())
+      t.oncomplete = () => {
+        open.result.close()
+        type Doc = { pages: unknown, questions: { ledger: { takeId: string } | null }[] }
+        const { doc } = (folios!.result as { id: string, doc: Doc }[]).find(f => f.id === 'balloon-day')!
+        const used = new Set(doc.questions.flatMap(q => q.ledger ? [q.ledger.takeId] : []))
+        const heard = new Set((sounds!.result as { takeId: string }[]).map(s => s.takeId))
+        resolve({
+          folio: JSON.stringify([doc.pages, doc.questions.slice(0, 5)]), videos: publications!.result.length,
+          takes: (takes!.result as { id: string, state: string, doc: { durationMs: number } }[]).map(r => ({ id: r.id, state: r.state, durationMs: r.doc.durationMs, used: used.has(r.id), sound: heard.has(r.id) })),
+        })
+      }
+    }
+  }))
+}
+
+/**
+ * Kills the browser at random moments while a take is put together, and while a video is rendered. Afterwards the take has to be there, whole or
+ * offered, with its sound, and the folio as it was; a video that was being made may be gone.
+ * @returns how often anything else was lost
+ */
+export async function killedAtWork(origin: string, times: number): Promise<{ lost: number, shortest: number }> {
+  const random = seededRandom(43)
+  let lost = 0, shortest = Number.POSITIVE_INFINITY
+  let browser = await launch()
+  let page = await openPage(browser, origin)
+  const again = async () => {
+    browser.process()!.kill('SIGKILL')
+    await wait(400)
+    browser = await launch({ profile: browser.profile })
+    page = await openPage(browser, origin)
+    await page.goto(origin)
+    await page.waitForSelector('[data-part=folio] canvas')
+  }
+  const fail = (n: number, why: string) => {
+    lost++
+    console.error(`kill ${n}: ${why}`)
+  }
+  await page.goto(origin)
+  await page.waitForSelector('[data-part=folio] canvas')
+  await page.evaluate(() => localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: 'sim:clicks', countdown: 0, sampleOffered: true })))
+  const first = await kept(page)
+  for (let n = 0; n < times; n++) {
+    const before = await kept(page)
+    if (n % 2) {
+      await page.goto(`${origin}/folio/balloon-day/publish`)
+      await press(page, 'The whole folio')
+      await press(page, 'Render ')
+      await page.waitForSelector('[data-part=render-tasks]')
+      await wait(random() * 6000)
+    }
+    else {
+      await page.goto(`${origin}/folio/balloon-day/solve?q=question-6`)
+      await page.waitForSelector('canvas[data-page=shown]')
+      await page.keyboard.press('r')
+      await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+      await wait(1500)
+      await page.keyboard.press('s')
+      await wait(random() * 350)
+    }
+    await again()
+    if (await page.$('[data-part=lost-take]')) {
+      await press(page, 'Keep the take', '[data-part=lost-take]')
+      await page.waitForFunction(() => !document.querySelector('[data-part=lost-take]'), { timeout: 30_000 })
+    }
+    const after = await kept(page)
+    if (after.folio !== first.folio) fail(n, 'the folio is another')
+    if (!before.takes.every(t => after.takes.some(u => u.id === t.id && u.durationMs === t.durationMs && u.sound === t.sound))) fail(n, 'an earlier take is another')
+    if (n % 2) continue
+    const made = after.takes.filter(t => !before.takes.some(u => u.id === t.id))
+    if (made.length !== 1 || made[0]!.state === 'recording' || !made[0]!.used || !made[0]!.sound) fail(n, `the take: ${JSON.stringify(made)}`)
+    shortest = Math.min(shortest, ...made.map(t => t.durationMs))
+  }
+  await browser.close()
+  rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+  return { lost, shortest }
+}

@@ -13,11 +13,13 @@ import { OutlineCache, sceneOf } from '../core/scene'
 import { seededRandom, straighten } from '../core/ink'
 import { freePort, launch, openPage, press, startApp } from '../tests/support/browser'
 import { offsets, often } from './inkAndVoice'
-import { killed } from './kill'
+import { killed, killedAtWork } from './kill'
 import { makeLesson } from './lesson'
+import { mutated } from './mutations'
 import { makers } from './papers/make'
 import { benchQuestions } from './questions'
 import { framesWhileWriting, goingBack, longTake } from './recording'
+import { benchServer } from './server'
 import { dropsMissed, falseAlarms } from './watching'
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!
@@ -258,6 +260,32 @@ async function questions() {
   report('a page, once its text is there, slowest paper', found.slowestMsAPage! / 1000, 's', 0.2, 'less')
 }
 
+/** Killed while a take is put together, and while videos are rendered. */
+async function killAtWork(origin: string) {
+  const times = Number(process.argv[3] ?? 100)
+  const { lost, shortest } = await killedAtWork(origin, times)
+  console.log(`        ${times} kills; takes of 1.5 s and more, the shortest of them ${shortest} ms`)
+  report('lost while settling or rendering, beside the render', lost, '', 0, 'less')
+}
+
+/** 100 students who read ranges of a published video, beside a static server of ten lines. */
+async function server() {
+  const { shares, slowest, growth, uploadGrowth } = await benchServer()
+  report('ranges, share of what a bare static server gives', median(shares), '', 0.5, 'more')
+  report('slowest range of 1 MB, 100 students, median of rounds', median(slowest) / 1000, 's', 2, 'less')
+  report('memory while they read', growth, 'MB', 150, 'less')
+  report('memory while a video of 100 MB is taken in', uploadGrowth, 'MB', 80, 'less')
+}
+
+/** Folio files changed at random: each is opened whole or refused in a sentence, and nothing else is touched. */
+async function files() {
+  const found = await mutated(Number(process.argv[3] ?? 10_000))
+  console.log(`        ${found.files} files, ${found.opened} opened, ${found.refused} refused: ${Object.entries(found.codes).map(([code, n]) => `${code} ${n}`).join(', ')}`)
+  report('crashes, or messages that say nothing', found.unclear, '', 0, 'less')
+  report('slowest file', found.slowestMs / 1000, 's', 5, 'less')
+  report('folios beside it that changed', found.changed, '', 0, 'less')
+}
+
 /** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
 async function photo(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
@@ -300,6 +328,8 @@ if (wanted('watch')) watching()
 if (wanted('hour')) await hour()
 if (wanted("straighten")) straightening()
 if (wanted('questions')) await questions()
+if (wanted('server')) await server()
+if (wanted('files')) await files()
 const app = await startApp()
 const browser = await launch()
 try {
@@ -310,6 +340,7 @@ try {
   if (wanted('memory')) await memory(browser)
   if (wanted('recording')) await recording(browser, app.origin)
   if (wanted('kill')) await kill(app.origin)
+  if (wanted('kill-at-work')) await killAtWork(app.origin)
 }
 finally {
   await browser.close()

@@ -1,10 +1,12 @@
 import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { db } from '../../app/data/db'
-import { listFolios, loadFolio, loadWholeFolio, removeFolio, saveFolio, saveFolioWithDocuments, storeWholeFolio } from '../../app/data/folios'
-import { cameraPictures, loadCamera, loadSound, putTake, readLog, removeTake, soundChunks, storedDuration, storeSettled, takesOfFolio, takeSink, unfinishedTakes } from '../../app/data/takes'
+import { hasTakenIds, listFolios, loadFolio, loadWholeFolio, removeFolio, saveFolio, saveFolioWithDocuments, storeWholeFolio } from '../../app/data/folios'
+import { cameraPictures, isUnfinished, loadCamera, loadSound, noteFinished, putTake, readLog, removeTake, soundChunks, storedDuration, storeSettled, takesOfFolio, takeSink, unfinishedTakes, unreadableTakes } from '../../app/data/takes'
 import { TakeRecorder } from '../../core/take'
+import { Lately } from '../../app/data/lately'
 import type { Take } from '../../core/folio'
+import type { WholeFolio } from '../../core/publish'
 import { folio, question } from '../support/make'
 
 const take = (id: string, state: Take['state'] = 'recording'): Take => ({ id, folioId: 'f1', questionId: 'q1', startedAt: '2026-10-01T08:00:00.000Z', durationMs: 1000, state, frame: { pageId: 'p1', box: { x: 0, y: 0, w: 16, h: 9 } }, microphone: '', pen: '', gaps: [] })
@@ -92,6 +94,7 @@ describe('takes in the store', () => {
     await storeSettled({ ...take('t1', 'whole'), gaps: [{ from: 1, to: 90 }] }, new Blob(['flac']), new Uint8Array([1, 2]), null)
     expect(await db.chunks.count()).toBe(0)
     expect(await takesOfFolio('f1')).toMatchObject([{ state: 'whole', gaps: [{ from: 1, to: 90 }] }])
+    await noteFinished(take('t1', 'whole'))
     expect(await unfinishedTakes()).toEqual([])
     await removeTake('t1')
     expect(await loadSound('t1')).toBeNull()
@@ -123,5 +126,71 @@ describe('takes in the store', () => {
   it('without anything recorded have no length', async () => {
     expect(await storedDuration('none')).toBe(0)
     expect(await readLog('none')).toEqual([])
+  })
+})
+
+describe('folios from files', () => {
+  const whole = (folioId: string, takeId: string, docId = 'd1'): WholeFolio => ({
+    folio: folio({ id: folioId, questions: [question('q1', '1')] }), documents: new Map([[docId, new Blob(['%PDF'])]]), takes: [{ take: { ...take(takeId, 'whole'), folioId }, events: [], sound: new Blob(['x'], { type: 'audio/flac' }) }],
+  })
+  const state = async () => JSON.stringify(await Promise.all([db.folios, db.documents, db.takes, db.journal, db.sounds].map(t => (t as typeof db.folios).toCollection().primaryKeys())))
+  it.each([['folio', whole('f1', 't9', 'd9')], ['document', whole('f9', 't9')], ['take', whole('f9', 't1', 'd9')]])('that share a %s’s id with another are noticed, and overwrite nothing', async (_, other) => {
+    await storeWholeFolio(whole('f1', 't1'), new Map())
+    const before = await state()
+    expect(await hasTakenIds(other)).toBe(true)
+    await expect(storeWholeFolio(other, new Map())).rejects.toThrow()
+    expect(await state()).toBe(before)
+    expect(await hasTakenIds(whole('f8', 't8', 'd8'))).toBe(false)
+  })
+  it('whose take has left a log behind are noticed, too', async () => {
+    await db.journal.put({ takeId: 't7', seq: 0, entries: [] })
+    expect(await hasTakenIds(whole('f7', 't7', 'd7'))).toBe(true)
+  })
+})
+
+describe('rows that cannot be read', () => {
+  it('hide nothing else, are counted, and are left as they are', async () => {
+    await putTake(take('good', 'whole'))
+    await db.takes.put({ id: 'bad', folioId: 'f1', questionId: 'q1', state: 'recording', doc: { id: 'bad', newer: true } })
+    await db.folios.bulkPut([{ id: 'f1', updatedAt: '2026', doc: folio() }, { id: 'new', updatedAt: '2027', doc: { schema: 99 } }])
+    expect((await takesOfFolio('f1')).map(t => t.id)).toEqual(['good'])
+    expect([await unreadableTakes('f1'), await unfinishedTakes(), (await listFolios()).unreadable]).toEqual([1, [], ['new']])
+    await expect(loadFolio('new')).rejects.toMatchObject({ code: 'folio-newer' })
+    await expect(loadWholeFolio(folio())).rejects.toMatchObject({ code: 'take-damaged' })
+    expect(await hasTakenIds({ folio: folio({ id: 'new' }), documents: new Map(), takes: [] })).toBe(true)
+    expect((await db.takes.get('bad'))!.doc).toEqual({ id: 'bad', newer: true })
+  })
+  it('in a log are told in three sentences', async () => {
+    await db.journal.put({ takeId: 'odd', seq: 0, entries: [{ type: 'from the future', t: 1 }] })
+    await expect(readLog('odd')).rejects.toMatchObject({ code: 'log-damaged', safe: expect.stringContaining('left as it is') as string })
+  })
+})
+
+describe('values that are kept lately', () => {
+  it('are let go of in the order in which they were asked for; what is in use stays', () => {
+    const gone: string[] = []
+    const lately = new Lately<string>(2, v => gone.push(v))
+    for (const key of ['a', 'b']) lately.set(key, key)
+    lately.get('a')
+    lately.set('c', 'c')
+    expect(gone).toEqual(['b'])
+    lately.use('a')
+    lately.set('d', 'd')
+    lately.set('e', 'e')
+    expect([gone, lately.get('a'), lately.size]).toEqual([['b', 'c', 'd'], 'a', 2])
+    lately.set('f', 'f')
+    lately.free('a')
+    expect([gone, lately.size]).toEqual([['b', 'c', 'd', 'e'], 2])
+  })
+})
+
+describe('a take that is put together', () => {
+  it('is offered after a crash until it is its question’s', async () => {
+    await putTake(take('t1'))
+    const settled = take('t1', 'whole')
+    await storeSettled(settled, new Blob(['flac']), new Uint8Array(), null)
+    expect([await isUnfinished('t1'), (await unfinishedTakes()).map(t => t.state)]).toEqual([true, ['whole']])
+    await noteFinished(settled)
+    expect([await isUnfinished('t1'), await unfinishedTakes(), (await takesOfFolio('f1')).length]).toEqual([false, [], 1])
   })
 })

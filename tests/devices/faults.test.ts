@@ -24,6 +24,6 @@ describe('simulated faults', () => {
   })
   it('a muted one is told during a take, one that drops out each time', () => {
     expect(through('silent').warnings).toContain('mute')
-    expect(through('drops', 18).drops).toEqual([1, 2].map(n => ({ from: n * DROP_EVERY_MS - DROP_MS, to: n * DROP_EVERY_MS })))
+    expect(through('drops', 9).drops).toEqual([1, 2].map(n => ({ from: n * DROP_EVERY_MS - DROP_MS, to: n * DROP_EVERY_MS })))
   })
 })

@@ -241,21 +241,46 @@ describe('addresses', () => {
   })
   it('of the class site refuse what is not theirs', async () => {
     const at = (path: string, init?: RequestInit) => fetch(app.origin + path, init).then(r => r.status)
-    const { id, key } = await (await fetch(`${app.origin}/api/class-site`, { method: 'POST', body: '{"title":"x"}' })).json() as { id: string, key: string }
+    const begin = (body: string, headers: Record<string, string> = { 'x-publishing-key': app.publishingKey }) => fetch(`${app.origin}/api/class-site`, { method: 'POST', body, headers })
+    expect((await begin('{"title":"x"}', {})).status).toBe(403)
+    expect((await begin('{"title":"x"}', { 'x-publishing-key': app.publishingKey, 'origin': 'http://elsewhere.example' })).status).toBe(403)
+    for (const bad of ['{"title":5}', '{bad', '']) expect((await begin(bad)).status).toBe(400)
+    expect((await begin(`{"title":"${'x'.repeat(200_000)}"}`)).status).toBe(413)
+    const { id, key } = await (await begin('{"title":"x"}')).json() as { id: string, key: string }
     const put = (path: string, k = key) => at(`/api/class-site/${id}/${path}`, { method: 'PUT', body: 'x', headers: { 'x-publication-key': k } })
-    expect(await at('/api/class-site', { method: 'POST', body: '{"title":5}' })).toBe(400)
     expect(await put('index.html', 'wrong')).toBe(403)
-    expect(await put('evil.js')).toBe(400)
-    expect(await put('..%2Foutside.html')).toBe(400)
+    for (const path of ['evil.js', '..%2Foutside.html', 'x.constructor', '%E0%A4%A.mp4']) expect(await put(path), path).toBe(400)
     expect(await put('index.html')).toBe(200)
-    expect(await at(`/class/${id}/`)).toBe(404)
-    expect(await at(`/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })).toBe(200)
-    expect(await at(`/class/${id}/`)).toBe(200)
+    const opened = await fetch(`${app.origin}/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })
+    const { link } = await opened.json() as { link: string }
+    expect(link).toMatch(new RegExp(`^http://127\\.0\\.0\\.1:\\d+/${id}/$`))
     expect(await put('index.html')).toBe(409)
-    expect(await at(`/class/${id}/none.mp4`)).toBe(404)
+    expect(await at(`/class/${id}/`)).toBe(200)
+    expect((await fetch(`${app.origin}/class/${id}/`, { redirect: 'manual' })).headers.get('location')).toBe(link)
     expect(await at('/class/0000000000000000/')).toBe(404)
-    const part = await fetch(`${app.origin}/class/${id}/index.html`, { headers: { range: 'bytes=0-0' } })
-    expect([part.status, part.headers.get('content-range'), await part.text()]).toEqual([206, 'bytes 0-0/1', 'x'])
-    expect(await at(`/class/${id}/index.html`, { headers: { range: 'bytes=9-' } })).toBe(416)
+    for (const path of ['/api/nothing', '/api/class-site/nothing', '/api']) expect(await at(path), path).toBe(404)
+    expect(await at('/%E0%A4%A')).toBe(400)
+  })
+  it('have headers that let nothing in', async () => {
+    const { headers } = await fetch(app.origin)
+    expect(headers.get('content-security-policy')).toMatch(/script-src 'sha256-.*'self' 'wasm-unsafe-eval'; /)
+    expect(headers.get('content-security-policy')).not.toMatch(/script-src[^;]*'unsafe-(inline|eval)'/)
+    expect(headers.get('content-security-policy')).toContain('frame-ancestors \'none\'')
+    expect([headers.get('x-powered-by'), headers.get('x-content-type-options'), headers.get('referrer-policy')]).toEqual([null, 'nosniff', 'no-referrer'])
+    expect(headers.get('permissions-policy')).toContain('microphone=(self), camera=(self)')
+  })
+  it('a hostile page that is published runs nothing, and reads nothing of the teacher’s', async () => {
+    const auth = { 'x-publishing-key': app.publishingKey }
+    const { id, key } = await (await fetch(`${app.origin}/api/class-site`, { method: 'POST', body: '{"title":"x"}', headers: auth })).json() as { id: string, key: string }
+    const html = `<h1>Hello</h1><script>document.querySelector('h1').textContent = 'ran'; indexedDB.open('orthograph')</script><img src=x onerror="document.querySelector('h1').textContent = 'ran'"><iframe src="${app.origin}/"></iframe><form action="${app.origin}/api/pad" method=post></form>`
+    await fetch(`${app.origin}/api/class-site/${id}/index.html`, { method: 'PUT', body: html, headers: { 'x-publication-key': key } })
+    const { link } = await (await fetch(`${app.origin}/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })).json() as { link: string }
+    const hostile = await browser.newPage()
+    await hostile.goto(link)
+    expect(await hostile.$eval('h1', h => h.textContent)).toBe('Hello')
+    expect(await hostile.evaluate(async () => (await indexedDB.databases()).length)).toBe(0)
+    // What its scripts would do, if they ran, from its origin: the application answers nobody there.
+    expect(await hostile.evaluate(origin => fetch(`${origin}/api/class-site/key`).then(r => r.text(), () => 'refused'), app.origin)).toBe('refused')
+    await hostile.close()
   })
 })

@@ -4,8 +4,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { closeDemo, launch, openDemo, openPage, press, renderQuestion, see, turnOnCamera, type Running } from '../support/browser'
+import { closeDemo, launch, openDemo, openPage, press, putOnShelf, renderQuestion, see, turnOnCamera, type Running } from '../support/browser'
 import { Downloads } from '../support/downloads'
+import { makeShortLesson } from '../support/shortLesson'
 import { decodeErrors, pictureTimes, probe, soundOf } from '../support/media'
 import { filesIn, rows } from '../support/stored'
 
@@ -91,7 +92,7 @@ describe('the camera', () => {
     await stroke([0.6, 0.75], [0.95, 0.8])
     await page.waitForFunction(() => document.querySelector<HTMLElement>('[data-part=portrait]')!.dataset.corner === 'top-right')
     await page.keyboard.press('p')
-    await wait(700)
+    await wait(300)
     await page.keyboard.press('p')
     await wait(2500)
     await findNew()
@@ -145,7 +146,7 @@ describe('the camera', () => {
   it('that is pulled out is told within two seconds, stops nothing, and can be turned on again', async () => {
     await solve(5)
     await remember()
-    await turnOn('pulled out after 4 seconds')
+    await turnOn('pulled out after 2 seconds')
     await page.keyboard.press('r')
     await taking()
     await page.waitForSelector('[data-part=camera-warning][data-fault=camera-lost]', { timeout: 6500 })
@@ -153,7 +154,7 @@ describe('the camera', () => {
     await wait(1600)
     await press(page, 'Turn it on')
     await page.waitForFunction(() => !document.querySelector('[data-part=camera-warning]'))
-    await wait(1500)
+    await wait(800)
     await findNew()
     const { doc } = await stop()
     expect(doc.camera!.gaps.some(g => g.to - g.from > 300)).toBe(true)
@@ -179,7 +180,7 @@ describe('clips of the teacher', () => {
     await see(page, 'Camera on')
     await press(page, 'Record the clip')
     await page.waitForSelector('[data-part=clip-taking]')
-    await wait(2600)
+    await wait(1500)
     await press(page, 'Stop the clip')
     await see(page, 'Record it anew')
     await page.type('[data-part=clips] textarea', 'Half the pressure, at last.')
@@ -221,7 +222,7 @@ describe('a browser that is killed in the middle of a take', () => {
     await page.keyboard.press('r')
     await taking()
     await stroke([0.2, 0.5], [0.4, 0.55])
-    await wait(2500)
+    await wait(1600)
     const lasted = await page.$eval('[data-part=taking]', e => Number(/0:0(\d)/.exec(e.textContent!)![1]))
     browser.process()!.kill('SIGKILL')
     await wait(400)
@@ -252,7 +253,7 @@ describe('devices of a browser', () => {
     other = await launch({ fakeMicrophone: voice })
     const view = await openPage(other, app.origin)
     await view.goto(app.origin)
-    await view.waitForSelector('[data-part=folio] canvas')
+    await putOnShelf(view, (await makeShortLesson()).file)
     await view.evaluate(() => localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, sampleOffered: true })))
     await view.close()
   }, 60_000)
@@ -273,7 +274,7 @@ describe('devices of a browser', () => {
     await view.waitForSelector('[data-part=camera-sign]')
     await view.keyboard.press('r')
     await view.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
-    await wait(3000)
+    await wait(2200)
     await view.keyboard.press('s')
     await view.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
     const take = (await rows<Stored & { doc: { gaps: { from: number, to: number }[], microphone: string } }>(view, 'takes')).find(t => !known.has(t.id))

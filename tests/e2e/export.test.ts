@@ -8,31 +8,41 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Cut } from '../../core/cut'
 import { questionName } from '../../core/folio'
 import { clockTime } from '../../core/publish'
-import { makeDemoFolio } from '../../demo/make'
-import { exportDemo } from '../../scripts/export-demo'
-import { launch, openPage, startApp } from '../support/browser'
+import type { Browser, Page } from 'puppeteer-core'
+import { exportFolio } from '../../scripts/export-demo'
+import { closeDemo, launch, openPage, putOnShelf, startApp, type Running } from '../support/browser'
 import { Downloads } from '../support/downloads'
 import { decodeErrors, frameAt, likeness, probe, soundOf } from '../support/media'
+import { makeShortLesson, THREE } from '../support/shortLesson'
 
 /** Exported files against tools that nobody here wrote: ffprobe, ffmpeg, poppler, qpdf, an independent WebVTT reader. */
 const root = mkdtempSync(join(tmpdir(), 'orthograph-export-'))
 const out = { mp4: join(root, 'mp4'), webm: join(root, 'webm') }
-const demo = await makeDemoFolio()
-const recorded = demo.folio.questions.filter(q => q.ledger)
-const cutOf = (i: number) => new Cut(recorded[i]!.ledger!, demo.takes[i]!.take.durationMs)
-/** Questions that are exported as MP4 only, by their place. */
-const FEWER = [2, 4]
-const BASES = ['01-Still-to-climb', '02-Height-after-46-minutes', '03-Half-the-pressure', '04-Bottles-of-helium', '05-Lift-and-weight']
+const short = await makeShortLesson(THREE)
+const recorded = short.folio.questions.filter(q => q.ledger)
+const cutOf = (i: number) => new Cut(recorded[i]!.ledger!, short.takes[i]!.take.durationMs)
+const BASES = ['01-Still-to-climb', '02-Height-after-46-minutes', '04-Bottles-of-helium']
+let app: Running
+let browser: Browser & { profile: string }
+let page: Page & { faults: string[] }
 
 beforeAll(async () => {
-  await exportDemo({ out: out.mp4, container: 'mp4' })
-  // The whole folio is joined in the same way in both, and five questions show no more than three: once is enough.
-  await exportDemo({ out: out.webm, container: 'webm', without: ['The whole folio', ...FEWER.map(i => recorded[i]!.title)] })
-}, 420_000)
-afterAll(() => rmSync(root, { recursive: true, force: true }))
+  app = await startApp({ demo: false })
+  browser = await launch()
+  page = await openPage(browser, app.origin)
+  await page.goto(app.origin)
+  await putOnShelf(page, short.file)
+  await exportFolio(page, browser, app.origin, { out: out.mp4, container: 'mp4' })
+  // The whole folio is joined in the same way in both: once is enough.
+  await exportFolio(page, browser, app.origin, { out: out.webm, container: 'webm', without: ['The whole folio'] })
+}, 240_000)
+afterAll(async () => {
+  await closeDemo(app, browser)
+  rmSync(root, { recursive: true, force: true })
+})
 
 describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
-  const videos = kind === 'mp4' ? [...BASES, 'Balloon-Day'] : BASES.filter((_, i) => !FEWER.includes(i))
+  const videos = kind === 'mp4' ? [...BASES, 'Balloon-Day'] : BASES
   const expected = [...BASES, 'Balloon-Day'].map((_, i) => i < BASES.length
     ? { duration: cutOf(i).duration, title: questionName(recorded[i]!), chapters: cutOf(i).chapters() }
     : { duration: recorded.reduce((s, _, k) => s + cutOf(k).duration, 0), title: 'Balloon Day', chapters: recorded.map((q, k) => ({ t: recorded.slice(0, k).reduce((s, _, j) => s + cutOf(j).duration, 0), title: questionName(q) })) })
@@ -76,7 +86,7 @@ describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
   it('the sound lies where it was recorded', () => {
     const source = join(root, `source-${kind}.ogg`)
     writeFileSync(source, new Uint8Array(readFileSync(join(import.meta.dirname, '../../demo/voice/bottles-of-helium.ogg'))))
-    expect(Math.abs(lag(soundOf(source), soundOf(join(out[kind], `${BASES[3]}.${kind}`))))).toBeLessThanOrEqual(25)
+    expect(Math.abs(lag(soundOf(source), soundOf(join(out[kind], `${BASES[2]}.${kind}`))))).toBeLessThanOrEqual(25)
   })
 })
 
@@ -122,7 +132,7 @@ describe('files beside the videos', () => {
     }
   })
   it('the worksheet is whole: poppler reads its text, qpdf finds nothing wrong', () => {
-    const pdf = join(out.mp4, 'site/worksheet/balloon-day-worksheet.pdf')
+    const pdf = join(out.mp4, 'site/worksheet/Balloon-Day.pdf')
     expect(execFileSync('pdftotext', [pdf, '-'], { encoding: 'utf8' })).toContain('The balloon is planned to burst at 30 204 m')
     expect(execFileSync('pdfinfo', [pdf], { encoding: 'utf8' })).toMatch(/Pages:\s+2/)
     execFileSync('qpdf', ['--check', pdf])
@@ -131,81 +141,69 @@ describe('files beside the videos', () => {
 
 describe('in a browser', () => {
   it('a frame of the video is the picture that the scene makes of that moment', async () => {
-    const app = await startApp()
-    const browser = await launch()
-    try {
-      const page = await openPage(browser, app.origin)
-      const downloads = await Downloads.into(browser, join(root, 'stills'))
-      await page.goto(app.origin)
-      await page.waitForSelector('[data-part=folio]')
-      await page.goto(`${app.origin}/folio/balloon-day/proof?q=question-1`)
-      await page.waitForSelector('canvas[data-page=shown]')
-      for (let i = 0; i < 4; i++) {
-        await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowDown')
-        const still = await downloads.after(() => page.keyboard.press('i'))
-        const at = Number(/(\d+)ms\.png$/.exec(still)![1]) / 1000
-        for (const kind of ['mp4', 'webm'] as const) {
-          const frame = join(root, `frame-${kind}.png`)
-          frameAt(join(out[kind], `${BASES[0]}.${kind}`), at + 0.034, frame)
-          expect(likeness(still, frame), `${kind} at ${at} s`).toBeGreaterThan(30)
-        }
+    const downloads = await Downloads.into(browser, join(root, 'stills'))
+    await page.goto(`${app.origin}/folio/balloon-day/proof?q=question-1`)
+    await page.waitForSelector('canvas[data-page=shown]')
+    for (let i = 0; i < 4; i++) {
+      await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowDown')
+      const still = await downloads.after(() => page.keyboard.press('i'))
+      const at = Number(/(\d+)ms\.png$/.exec(still)![1]) / 1000
+      for (const kind of ['mp4', 'webm'] as const) {
+        const frame = join(root, `frame-${kind}.png`)
+        frameAt(join(out[kind], `${BASES[0]}.${kind}`), at + 0.034, frame)
+        expect(likeness(still, frame), `${kind} at ${at} s`).toBeGreaterThan(30)
       }
-    }
-    finally {
-      await browser.close()
-      rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
-      app.stop()
     }
   })
 
   it.each(['mp4', 'webm'] as const)('the student page works from a folder, and its player seeks rightly (%s)', async (kind) => {
-    const browser = await launch()
-    try {
-      const page = await openPage(browser, 'file://')
-      await page.goto(pathToFileURL(join(out[kind], 'site/index.html')).href)
-      expect(await page.$eval('h1', h => h.textContent)).toBe('Balloon Day')
-      expect(await page.$$eval('section.question', all => all.length)).toBe(recorded.length - (kind === 'mp4' ? 0 : FEWER.length))
-      await page.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
-      expect(await page.$eval('body', b => getComputedStyle(b).backgroundImage)).toContain('gradient')
-      const seeks = await page.evaluate(async () => {
-        const video = document.querySelector('video') as HTMLVideoElement
-        const out: number[] = []
-        for (let i = 0; i < 12; i++) {
-          const t = ((i * 37) % 60) + 0.4
-          const shown = new Promise<number>(r => video.requestVideoFrameCallback((_, m) => r(m.mediaTime)))
-          video.currentTime = t
-          out.push(t - await shown)
-        }
-        return out
-      })
-      // A picture lasts at most a second, so the one on screen began no longer ago than that.
-      for (const off of seeks) expect(off >= -0.04 && off <= 1.05, String(seeks)).toBe(true)
-      await page.click('#q1 .steps li:nth-child(3) button')
-      await page.waitForFunction(() => document.querySelector('#q1 .steps li:nth-child(3) button')!.getAttribute('aria-current') === 'true')
-      await page.click('#q1 .play')
-      await page.waitForFunction(() => (document.querySelector('#q1 video') as HTMLVideoElement).paused)
-      expect(await page.$eval('#q1 .time', t => t.textContent)).toMatch(new RegExp(`^0:2\\d of ${clockTime(cutOf(0).duration)}$`))
-      await page.click('#q1 .captions')
-      expect(await page.$eval('#q1 video', v => { const t = (v as HTMLVideoElement).textTracks[0]!; return [t.mode, t.cues!.length > 5] })).toEqual(['showing', true])
-      await page.select('#q1 .speed', '1.5')
-      expect(await page.$eval('#q1 video', v => (v as HTMLVideoElement).playbackRate)).toBe(1.5)
-      // Where the student is to try, the page stops, and goes on where the video's own holding still ends.
-      const turn = cutOf(1).turns()[0]!
-      await page.$eval('#q2 video', (v, at) => { (v as HTMLVideoElement).currentTime = at; void (v as HTMLVideoElement).play() }, turn.t / 1000 - 0.6)
-      await page.waitForSelector('#q2 .turn:not([hidden])')
-      expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).paused)).toBe(true)
-      await page.$eval('#q2 .turn button', b => (b as HTMLButtonElement).click())
-      await page.waitForFunction((at: number) => (document.querySelector('#q2 video') as HTMLVideoElement).currentTime >= at, {}, turn.to / 1000)
-      await page.type('#find', 'bottle holds')
-      await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
-      expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual([kind === 'mp4' ? 'q4' : 'q3'])
-      await page.setViewport({ width: 360, height: 740 })
-      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
-      expect(page.faults).toEqual([])
-    }
-    finally {
-      await browser.close()
-      rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
-    }
+    const page = await openPage(browser, 'file://')
+    await page.goto(pathToFileURL(join(out[kind], 'site/index.html')).href)
+    await page.evaluate(() => localStorage.clear())
+    await page.reload()
+    expect(await page.$eval('h1', h => h.textContent)).toBe('Balloon Day')
+    expect(await page.$$eval('section.question', all => all.length)).toBe(recorded.length)
+    await page.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
+    expect(await page.$eval('body', b => getComputedStyle(b).backgroundImage)).toContain('gradient')
+    const seeks = await page.evaluate(async () => {
+      const video = document.querySelector('video') as HTMLVideoElement
+      const out: number[] = [], whole = Math.floor(video.duration) - 1
+      for (let i = 0; i < 12; i++) {
+        const t = ((i * 37) % whole) + 0.4
+        const shown = new Promise<number>(r => video.requestVideoFrameCallback((_, m) => r(m.mediaTime)))
+        video.currentTime = t
+        out.push(t - await shown)
+      }
+      return out
+    })
+    // A picture lasts at most a second, so the one on screen began no longer ago than that.
+    for (const off of seeks) expect(off >= -0.04 && off <= 1.05, String(seeks)).toBe(true)
+    await page.click('#q1 .steps li:nth-child(3) button')
+    await page.waitForFunction(() => document.querySelector('#q1 .steps li:nth-child(3) button')!.getAttribute('aria-current') === 'true')
+    await page.click('#q1 .play')
+    await page.waitForFunction(() => (document.querySelector('#q1 video') as HTMLVideoElement).paused)
+    expect(await page.$eval('#q1 .time', t => t.textContent)).toMatch(new RegExp(`^${clockTime(cutOf(0).chapters()[2]!.t).slice(0, -1)}\\d of ${clockTime(cutOf(0).duration)}$`))
+    await page.click('#q1 .captions')
+    expect(await page.$eval('#q1 video', v => { const t = (v as HTMLVideoElement).textTracks[0]!; return [t.mode, t.cues!.length > 2] })).toEqual(['showing', true])
+    await page.select('#q1 .speed', '1.5')
+    expect(await page.$eval('#q1 video', v => (v as HTMLVideoElement).playbackRate)).toBe(1.5)
+    // What she chose is remembered on her own machine.
+    await page.reload()
+    expect(await page.$eval('#q3 .speed', s => (s as HTMLSelectElement).value)).toBe('1.5')
+    expect(await page.$eval('#q3 .captions', c => (c as HTMLInputElement).checked)).toBe(true)
+    // Where the student is to try, the page stops, and goes on where the video's own holding still ends.
+    const turn = cutOf(1).turns()[0]!
+    await page.$eval('#q2 video', (v, at) => { (v as HTMLVideoElement).currentTime = at; void (v as HTMLVideoElement).play() }, turn.t / 1000 - 0.6)
+    await page.waitForSelector('#q2 .turn:not([hidden])')
+    expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).paused)).toBe(true)
+    await page.$eval('#q2 .turn button', b => (b as HTMLButtonElement).click())
+    await page.waitForFunction((at: number) => (document.querySelector('#q2 video') as HTMLVideoElement).currentTime >= at, {}, turn.to / 1000)
+    await page.type('#find', 'bottle holds')
+    await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
+    expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q3'])
+    await page.setViewport({ width: 360, height: 740 })
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
+    expect(page.faults).toEqual([])
+    await page.close()
   })
 })

@@ -157,7 +157,7 @@ describe('from a problem page to a chaptered video', () => {
     await wait(900)
     await page.keyboard.press('p')
     await see(page, 'Paused')
-    await wait(800)
+    await wait(300)
     await page.keyboard.press('p')
     await page.keyboard.press('Space')
     await page.keyboard.press('2')
@@ -231,7 +231,9 @@ describe('from a problem page to a chaptered video', () => {
   it('publishes on the class site under a link that students can open', async () => {
     await press(page, 'Publish on the class site')
     const link = await (await page.waitForSelector('[data-part=class-link]'))!.evaluate(a => (a as HTMLAnchorElement).href)
-    const student = await openPage(browser, app.origin)
+    // The page stands on an origin of its own, where nothing of the teacher's is.
+    expect(new URL(link).origin).not.toBe(app.origin)
+    const student = await openPage(browser, new URL(link).origin)
     await student.goto(link)
     expect(await student.$eval('h1', h => h.textContent)).toBe(TITLE)
     await student.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 1)
@@ -308,14 +310,14 @@ describe('from a problem page to a chaptered video', () => {
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
     await page.keyboard.press('r')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
-    await wait(1500)
-    for (let i = 0; i < 4; i++) { await penStroke(0.1 + i * 0.2, 0.6, 0.15); await wait(700) }
+    await wait(800)
+    for (let i = 0; i < 4; i++) { await penStroke(0.1 + i * 0.2, 0.6, 0.15); await wait(400) }
     const elapsed = await page.evaluate(() => new Promise<number>((resolve) => {
       const open = indexedDB.open('orthograph')
       open.onsuccess = () => { const all = open.result.transaction('takes').objectStore('takes').getAll(); all.onsuccess = () => resolve(Date.now() - new Date((all.result.find((t: { state: string }) => t.state === 'recording') as { doc: { startedAt: string } }).doc.startedAt).getTime()) }
     }))
     browser.process()!.kill('SIGKILL')
-    await wait(1000)
+    await wait(500)
     expect(page.faults).toEqual([])
     browser = await launch({ profile: browser.profile })
     page = await openPage(browser, app.origin)

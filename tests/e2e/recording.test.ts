@@ -128,8 +128,9 @@ describe('a machine that slept', () => {
     await taking()
     await line(0.5)
     await wait(600)
-    // Nothing of the page runs for a while, as in a sleep.
-    await page.evaluate(() => { for (const end = performance.now() + 6500; performance.now() < end;); })
+    // In a sleep, the wall clock goes on while nothing of the page does.
+    await wait(1100)
+    await page.evaluate(() => { const now = Date.now; Date.now = () => now() + 60_000 })
     await see(page, 'The machine slept for')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Paused'))
     await keys('p')
@@ -142,6 +143,21 @@ describe('a machine that slept', () => {
   })
 })
 
+describe('a clock that is set', () => {
+  it('is no sleep: the microphone went on', async () => {
+    await solve(6, { microphone: 'sim:clicks' })
+    await keys('r')
+    await taking()
+    await wait(600)
+    await page.evaluate(() => { const now = Date.now; Date.now = () => now() + 3_600_000 })
+    await wait(900)
+    await taking()
+    expect(await page.$('[data-trouble=slept]')).toBeNull()
+    await keys('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+  })
+})
+
 describe('a microphone that is gone', () => {
   it('is exchanged for another one while the take goes on; only the time between is silent', async () => {
     await solve(6, { microphone: 'sim:unplugged' })
@@ -151,7 +167,7 @@ describe('a microphone that is gone', () => {
     await page.click('[data-part=sound-warning] button[aria-label="Go on with another microphone"]')
     await press(page, 'a click every second', '[role=listbox]')
     await page.waitForFunction(() => !document.querySelector('[data-part=sound-warning]'))
-    await wait(2500)
+    await wait(1600)
     await taking()
     await keys('s')
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
@@ -168,7 +184,7 @@ describe('after a take', () => {
       await solve(6, { microphone })
       await keys('r')
       await taking()
-      await wait(2500)
+      await wait(1600)
       await keys('p')
       await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Paused'))
       await wait(600)
@@ -197,7 +213,7 @@ describe('after a take', () => {
     await page.click('[data-part=takes] button')
     await page.waitForSelector('[role=option]')
     await press(page, 'Take 1')
-    await page.waitForFunction(() => document.querySelectorAll('[data-part=ledger-steps] li').length === 4 && !document.querySelector('[role=option]') && getComputedStyle(document.body).pointerEvents !== 'none')
+    await page.waitForFunction(() => document.querySelectorAll('[data-part=ledger-steps] li').length === 3 && !document.querySelector('[role=option]') && getComputedStyle(document.body).pointerEvents !== 'none')
     await page.click('[data-part=ledger-steps] li:nth-child(3) button')
     await press(page, 'Record anew')
     await taking()
@@ -255,7 +271,7 @@ describe('after a take', () => {
       const old = (await ledgerOf(question)).ledger!
       await press(page, what, '[data-part=over]')
       await page.waitForFunction(() => /Talking over|Writing over/.test(document.querySelector('[data-part=taking]')?.textContent ?? ''))
-      await wait(2600)
+      await wait(1600)
       // Its steps are those it has: none is marked or gone back, and of the talk the first is the one that plays.
       expect(await page.$$eval('button', all => all.some(b => /^(Step|Back|Your turn)/.test(b.textContent!.trim())))).toBe(false)
       if (what === 'Talk over') expect(await page.$$eval('[data-part=take-steps] li', all => all.map(l => l.textContent!.includes('now')))).toEqual(old.steps.map((_, i) => i === 0))

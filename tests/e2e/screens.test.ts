@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { closeDemo, openDemo, press, see, VIEWPORT, type Running } from '../support/browser'
+import { closeDemo, openDemo, press, see, still, VIEWPORT, type Running } from '../support/browser'
 
 /** Every screen by the rules of an independent accessibility checker (axe-core, WCAG 2.2 A and AA), and what fingers and keys need. */
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
@@ -31,7 +31,7 @@ describe.each(['light', 'dark'] as const)('in %s', (scheme) => {
     await page.evaluate((s: string) => localStorage.setItem('nuxt-color-mode', s), scheme)
     await page.goto(app.origin + path)
     await page.waitForSelector(ready)
-    await new Promise(r => setTimeout(r, 500))
+    await still(page)
     expect(await violations()).toEqual([])
     expect(page.faults).toEqual([])
   })
@@ -46,19 +46,19 @@ describe.each(['dark'] as const)('with the camera on, in %s', (scheme) => {
     await press(page, 'Clips')
     await press(page, 'Turn the camera on', '[data-part=clips]')
     await page.waitForSelector('[data-part=clips] video')
-    await new Promise(r => setTimeout(r, 600))
+    await still(page)
     expect(await violations()).toEqual([])
     await page.keyboard.press('Escape')
     await page.waitForFunction(() => !document.querySelector('[data-part=clips]'))
     await page.keyboard.press('r')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
-    await new Promise(r => setTimeout(r, 700))
+    await still(page)
     expect(await violations()).toEqual([])
     await page.keyboard.press('s')
     await page.waitForSelector('[data-part=portrait-row]', { timeout: 30_000 })
     await press(page, 'Compare')
     await page.waitForSelector('[data-part=take-card]:nth-child(2) canvas')
-    await new Promise(r => setTimeout(r, 600))
+    await still(page)
     expect(await violations()).toEqual([])
     await page.keyboard.press('Escape')
   })
@@ -131,7 +131,6 @@ describe('long work', () => {
     await page.goto(`${app.origin}/folio/balloon-day/publish`)
     await press(page, 'Render')
     await page.waitForFunction(() => / %/.test(document.querySelector('[data-part=render-tasks]')?.textContent ?? ''))
-    await new Promise(r => setTimeout(r, 1500))
     await press(page, 'Stop')
     await page.waitForFunction(() => !document.querySelector('[data-part=render-tasks]'))
     const left = await page.evaluate(async () => {

@@ -119,3 +119,9 @@ describe('molecules', () => {
     expect(Math.abs(Math.atan2(b![2], b![1]) - Math.atan2(a![2], a![1])) * 180 / Math.PI).toBeCloseTo(104.5, 6)
   })
 })
+
+describe('names that objects have of themselves', () => {
+  it.each([['molecule', 'constructor'], ['molecule', 'toString'], ['circuit', 'hasOwnProperty'], ['circuit', '__proto__']] as const)('are no %s: %s', (kind, text) => {
+    expect(() => readFigure(kind, text)).toThrowError(expect.objectContaining({ code: 'figure-unknown' }))
+  })
+})

@@ -29,13 +29,14 @@ describe('folio documents', () => {
     expect(questionName({ number: '4', title: '  ' })).toBe('Question 4')
   })
   it('tells the stage of a question', () => {
-    const none = new Set<string>()
+    const none = { rendered: new Set<string>(), published: new Set<string>() }
     expect(stageOf(question('a', '1', { regions: [] }), none)).toBe('not started')
     expect(stageOf(question('a', '1'), none)).toBe('prepared')
     const ledger = { takeId: 't', turns: [], steps: [] }
     expect(stageOf(question('a', '1', { ledger }), none)).toBe('recorded')
     expect(stageOf(question('a', '1', { ledger, proofed: true }), none)).toBe('proofed')
-    expect(stageOf(question('a', '1', { ledger }), new Set(['a']))).toBe('published')
+    expect(stageOf(question('a', '1', { ledger }), { rendered: new Set(['a']), published: new Set() })).toBe('rendered')
+    expect(stageOf(question('a', '1', { ledger }), { rendered: new Set(['a']), published: new Set(['a']) })).toBe('published')
   })
 })
 

@@ -100,3 +100,9 @@ describe('a written digit', () => {
     }
   })
 })
+
+describe('an equation in balance', () => {
+  it.each(['3x - 4 = 2y + 1', 'a = b', '2x + 1 = x*y'])('%s has two letters, and is refused with a word', (text) => {
+    expect(() => readGuide('balance', text)).toThrowError(expect.objectContaining({ code: 'expression-unclear', message: expect.stringContaining('more than one letter') as string }))
+  })
+})

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { XMLParser } from 'fast-xml-parser'
-import { handFont, layText, outlineStroke, PEN_ROLES, quantise, readInkml, ROLE_STYLES, seededRandom, thinned, touches, writeByHand, writeInkml, type Stroke } from '../../core/ink'
+import { cutStroke, handFont, layText, outlineStroke, PEN_ROLES, quantise, readInkml, ROLE_STYLES, seededRandom, thinned, touches, writeByHand, writeInkml, type Stroke } from '../../core/ink'
 import fonts from 'hersheytext/hersheytext.min.json'
 import { line, stroke } from '../support/make'
 
@@ -130,5 +130,14 @@ describe('a growing stroke', () => {
   })
   it('that stands still is thinned, too', () => {
     expect(thinned(Array.from({ length: 50_000 }, (_, i) => [10, 10, 0.5, i]).flat()).length / 4).toBe(501)
+  })
+})
+
+describe('the piece eraser', () => {
+  it('reaches as far as the stroke is wide, also one written with a thick pen', () => {
+    const thin = stroke('a', [0, 0, 0.5, 0, 10, 0, 0.5, 10, 20, 0, 0.5, 20, 30, 0, 0.5, 30, 40, 0, 0.5, 40])
+    const above = { x: 20, y: 9 }
+    expect(cutStroke(thin, above, above, 1)).toBeNull()
+    expect(cutStroke({ ...thin, size: 8 }, above, above, 1)).not.toBeNull()
   })
 })

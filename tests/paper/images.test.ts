@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { headerSize, mimeOf } from '../../app/paper/images'
+import { headerSize } from '../../core/folio'
+import { mimeOf } from '../../app/paper/images'
 
 const bytes = (...parts: (string | number[])[]) => new Blob(parts.map(p => typeof p === 'string' ? Uint8Array.from(p, c => c.charCodeAt(0)) : Uint8Array.from(p)))
 const be = (n: number) => [n >>> 24, (n >>> 16) & 255, (n >>> 8) & 255, n & 255]

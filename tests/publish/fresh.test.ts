@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Page, type Folio } from '../../core/folio'
-import { isFresh, lookOf, madeFrom, publishedQuestions, type Origin } from '../../core/publish'
+import { isFresh, lookOf, madeFrom, reachedBy, type Origin } from '../../core/publish'
 import { folio, question } from '../support/make'
 
 const ledger = (struck: boolean) => ({ takeId: 't', steps: [{ id: 'a', t: 0, title: 'Find', words: '', struck }], turns: [] })
@@ -14,7 +14,8 @@ describe('a video is still what the folio says', () => {
     const after = edited((f) => { f.questions[0]!.ledger = ledger(true) })
     expect([before, after].map(f => isFresh(one, f, [f.questions[0]!]))).toEqual([true, false])
     expect([before, after].map(f => isFresh(all, f, f.questions))).toEqual([true, false])
-    expect([...publishedQuestions(after, [one, origin(before, 'q2'), all])]).toEqual(['q2'])
+    expect(reachedBy(after, [{ ...one, publishedAt: 'then' }, origin(before, 'q2'), all])).toEqual({ rendered: new Set(['q2']), published: new Set() })
+    expect(reachedBy(before, [{ ...one, publishedAt: 'then' }])).toEqual({ rendered: new Set(['q1']), published: new Set(['q1']) })
   })
   it('until a page it shows is patched, turned, given room, or gone', () => {
     const patched = edited((f) => { f.pages[0]!.patches.push({ id: 'x', box: { x: 1, y: 1, w: 9, h: 9 }, text: '12', before: '21', size: 9, serif: true }) })
@@ -24,6 +25,12 @@ describe('a video is still what the folio says', () => {
     }
     const another = edited((f) => { f.pages.push(Page.parse({ id: 'p2', kind: 'blank', paper: 'plain', width: 595, height: 842 })) })
     expect(isFresh(one, another, [another.questions[0]!])).toBe(true)
+  })
+  it('whatever the order in which its steps were put together, and whoever gets its pages', () => {
+    const portrait = { shape: 'circle' as const, corner: 'top-left' as const, size: 0.3 }
+    const first = edited((f) => { f.questions[0]!.ledger = { portrait, ...ledger(false) } }), last = edited((f) => { f.questions[0]!.ledger = { ...ledger(false), portrait }; f.pages[0]!.handed = false })
+    expect(isFresh(origin(first, 'q1'), last, [last.questions[0]!])).toBe(true)
+    expect(isFresh(origin(first, 'q1'), before, [before.questions[0]!])).toBe(false)
   })
   it('whatever the order in which the page was written down, and when it is from before pages were known', () => {
     const [page] = before.pages

@@ -1,9 +1,10 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core'
+import { makeShortLesson } from './shortLesson'
 
 const root = join(new URL('.', import.meta.url).pathname, '../..')
 /** The size that screens are designed for. */
@@ -28,7 +29,7 @@ export function freePort(): Promise<number> {
   })
 }
 
-export interface Running { origin: string, stop(): void }
+export interface Running { origin: string, /** Without which nothing is published. */ publishingKey: string, pid: number, stop(): void }
 
 /** Starts the built application on a free port, with storage of its own. */
 export async function startApp({ demo = true } = {}): Promise<Running> {
@@ -36,14 +37,15 @@ export async function startApp({ demo = true } = {}): Promise<Running> {
   if (!existsSync(entry)) throw new Error('The application is not built: npm run build')
   const port = await freePort()
   const cwd = mkdtempSync(join(tmpdir(), 'orthograph-'))
-  const child: ChildProcess = spawn(process.execPath, [entry], { cwd, env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', NUXT_PUBLIC_DEMO: String(demo) }, stdio: 'ignore' })
+  const child: ChildProcess = spawn(process.execPath, [entry], { cwd, env: { ...process.env, PORT: String(port), CLASS_SITE_PORT: '0', HOST: '127.0.0.1', NUXT_PUBLIC_DEMO: String(demo) }, stdio: 'ignore' })
   const origin = `http://127.0.0.1:${port}`
   for (let i = 0; ; i++) {
     if (await fetch(origin).then(r => r.ok, () => false)) break
     if (i > 100 || child.exitCode !== null) throw new Error('The application did not start')
     await new Promise(r => setTimeout(r, 100))
   }
-  return { origin, stop() { child.kill(); rmSync(cwd, { recursive: true, force: true }) } }
+  const publishingKey = readFileSync(join(cwd, '.data/publishing-key'), 'utf8').trim()
+  return { origin, publishingKey, pid: child.pid!, stop() { child.kill(); rmSync(cwd, { recursive: true, force: true }) } }
 }
 
 export interface BrowserOptions { profile?: string, args?: string[], fakeMicrophone?: string }
@@ -84,6 +86,11 @@ export async function see(page: Page, text: string, timeout = 20_000): Promise<v
   await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
 }
 
+/** Waits until nothing on the page is on its way to somewhere any more. */
+export async function still(page: Page): Promise<void> {
+  await page.waitForFunction(() => document.getAnimations().every(a => a.playState !== 'running' || a.effect?.getComputedTiming().iterations === Number.POSITIVE_INFINITY))
+}
+
 /** Renders the video of one recorded question on the Publish screen, as she would. @param title of the question */
 export async function renderQuestion(page: Page, origin: string, title: string): Promise<void> {
   await page.goto(`${origin}/folio/balloon-day/publish`)
@@ -97,14 +104,24 @@ export async function renderQuestion(page: Page, origin: string, title: string):
 
 export interface Opened { app: Running, browser: Browser & { profile: string }, page: Page & { faults: string[] } }
 
-/** The application in a browser of its own, with the sample on its shelf. */
+/** The application in a browser of its own, with the sample on its shelf, its takes cut short. */
 export async function openDemo(): Promise<Opened> {
-  const app = await startApp()
+  const app = await startApp({ demo: false })
   const browser = await launch()
   const page = await openPage(browser, app.origin)
   await page.goto(app.origin)
-  await page.waitForSelector('[data-part=folio] canvas')
+  await putOnShelf(page, (await makeShortLesson()).file)
   return { app, browser, page }
+}
+
+/** Opens a folio file on the shelf, and waits until it stands there. */
+export async function putOnShelf(page: Page, file: Blob): Promise<void> {
+  const dir = mkdtempSync(join(tmpdir(), 'orthograph-shelf-'))
+  const path = join(dir, 'short.folio')
+  writeFileSync(path, new Uint8Array(await file.arrayBuffer()))
+  await ((await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>).uploadFile(path)
+  await page.waitForSelector('[data-part=folio] canvas')
+  rmSync(dir, { recursive: true })
 }
 
 /** Ends both, and removes what they left. */

@@ -11,10 +11,11 @@ function pair(handlers: Record<string, JobHandler>) {
   const worker = {
     terminated: false,
     postMessage: (m: unknown) => deliver(listeners.worker, m),
-    addEventListener: (type: string, l: never) => { if (type === 'message') listeners.page.push(l); else errors.push(l) },
+    addEventListener: (type: string, l: never) => { if (type === 'message') listeners.page.push(l); else if (type === 'error') errors.push(l) },
     terminate() { this.terminated = true },
   }
-  return { runner: new JobRunner(worker as unknown as Worker), worker, crash: (message: string) => errors.forEach(l => l({ message })), send: (data: unknown) => deliver(listeners.worker, data) }
+  let started = 0
+  return { runner: new JobRunner(() => { started++; return worker as unknown as Worker }), started: () => started, worker, crash: (message: string) => errors.forEach(l => l({ message })), send: (data: unknown) => deliver(listeners.worker, data) }
 }
 
 describe('jobs in workers', () => {
@@ -42,11 +43,13 @@ describe('jobs in workers', () => {
     setTimeout(() => abort.abort(), 5)
     await expect(running).rejects.toMatchObject({ code: 'cancelled' })
   })
-  it('all end when the worker breaks down or is closed', async () => {
-    const { runner, worker, crash } = pair({ never: () => new Promise(() => {}) })
+  it('all end when the worker breaks down or is closed, and the next one starts it again', async () => {
+    const { runner, worker, started, crash } = pair({ never: () => new Promise(() => {}), ok: async () => 1 })
     const first = runner.run('never', null)
     crash('out of memory')
-    await expect(first).rejects.toMatchObject({ message: expect.stringContaining('out of memory') })
+    await expect(first).rejects.toMatchObject({ code: 'worker-died', next: expect.stringContaining('Try once more') })
+    expect(await runner.run('ok', null)).toBe(1)
+    expect(started()).toBe(2)
     const second = runner.run('never', null)
     runner.close()
     await expect(second).rejects.toBeInstanceOf(Trouble)
