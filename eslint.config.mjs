@@ -25,6 +25,6 @@ export default withNuxt(
   { rules: { 'vue/multi-word-component-names': 'off', '@typescript-eslint/no-dynamic-delete': 'off', 'max-lines': ['warn', 400], 'vue/html-self-closing': 'off' } },
   {
     files: ['student/player.js'],
-    languageOptions: { globals: { document: 'readonly', window: 'readonly', VTTCue: 'readonly', navigator: 'readonly' } },
+    languageOptions: { globals: { document: 'readonly', window: 'readonly', VTTCue: 'readonly', navigator: 'readonly', localStorage: 'readonly' } },
   },
 )
