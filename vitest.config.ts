@@ -24,13 +24,13 @@ export default defineConfig({
     projects: [
       {
         resolve: { alias },
-        test: { name: 'unit', environment: 'node', include: ['tests/**/*.test.ts'], exclude: ['tests/e2e/**'], testTimeout: 20_000, isolate: false },
+        test: { name: 'unit', environment: 'node', include: ['tests/**/*.test.ts'], exclude: ['tests/e2e/**'], testTimeout: 60_000, isolate: false },
       },
       {
         resolve: { alias },
         test: {
           name: 'e2e', environment: 'node', include: ['tests/e2e/**/*.test.ts'],
-          fileParallelism: false, testTimeout: 90_000, hookTimeout: 60_000,
+          globalSetup: 'tests/support/seed.ts', fileParallelism: false, isolate: false, testTimeout: 90_000, hookTimeout: 60_000,
         },
       },
     ],

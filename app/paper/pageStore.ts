@@ -4,6 +4,7 @@ import type { PageText } from '#core/questions'
 import { loadDocument } from '../data/folios'
 import { Lately } from '../data/lately'
 import { paintBlank, paintPatch } from './blank'
+import { fitScale } from './fit'
 import { paintNotice } from './notice'
 import { paintReference } from './reference'
 import type { OpenPdf } from './pdf'
@@ -12,11 +13,14 @@ import type { OpenPdf } from './pdf'
  * Opened PDFs and decoded pictures by document; each is read once, whatever the number of pictures made of it. Those used least recently
  * are let go of: an opened PDF holds its fonts and pictures, a photo of 12 megapixels takes 48 MB.
  */
-const open = new Lately<Promise<OpenPdf>>(4, (pdf) => { void pdf.then(p => p.proxy.loadingTask.destroy(), () => {}) })
+const open = new Lately<Promise<OpenPdf>>(4, (pdf) => { void pdf.then(p => p.close(), () => {}) })
 const bitmaps = new Lately<Promise<ImageBitmap>>(6, (bitmap) => { void bitmap.then(b => b.close(), () => {}) })
 
 /** Loads pdf.js only when a page is first needed. */
 export const loadPdfModule = () => import('./pdf')
+
+/** Has all that opens a PDF at hand before the first page asks for it. */
+export const warmUpPdf = () => loadPdfModule().then(m => m.warmUp(), () => {})
 
 /** Work on an opened file; it is not let go of meanwhile. */
 async function withPage<T>(page: Extract<Page, { kind: 'pdf' }>, folio: Folio, work: (proxy: PDFPageProxy, pdf: OpenPdf) => Promise<T>): Promise<T> {
@@ -76,7 +80,6 @@ export async function seenTextOfPage(page: Page, folio: Folio): Promise<PageText
  */
 export async function pictureOfPage(page: Page, folio: Folio, box: Box, scale: number): Promise<HTMLCanvasElement> {
   const canvas = document.createElement('canvas')
-  const { fitScale } = await loadPdfModule()
   if (page.kind === 'pdf' && !page.spaces.length && !page.patches.length) {
     await paintPdf(page, folio, canvas, box, scale)
     return canvas

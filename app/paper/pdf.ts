@@ -3,6 +3,7 @@ import type { PDFDocumentProxy, PDFPageProxy, RenderTask } from 'pdfjs-dist'
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import { Trouble, type Box } from '#core/folio'
 import { isBoldName, outlinesOf, piecesOf, type PageText, type PdfTextItem } from '#core/questions'
+import { fitScale } from './fit'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
 
@@ -12,14 +13,23 @@ export const MOST_PAGES = 300
 export const MOST_BYTES = 160 * 1024 ** 2
 /** How long a file may take to open, ms: one made to go round in circles never opens. */
 const PATIENCE = 60_000
+/** How long a worker may take to end by itself, ms: one that goes round in circles never does. */
+const GOODBYE = 1000
 /** Files of up to this size are read at once, bytes. */
 const WHOLE = 20 * 1024 ** 2
 /** How much of a larger file is read at a time, bytes. */
 const CHUNK = 1024 ** 2
-/** Most pixels of one page picture, so that a poster-sized page cannot take all memory. */
-const MOST_PIXELS = 16_000_000
 
-export interface OpenPdf { proxy: PDFDocumentProxy, sizes: { width: number, height: number }[] }
+export interface OpenPdf { proxy: PDFDocumentProxy, sizes: { width: number, height: number }[], /** Lets go of it and of its worker. */ close(): void }
+
+/** A worker that is started before a file needs it: starting one takes longer than opening most files. */
+let spare: pdfjs.PDFWorker | null = null
+export function warmUp(): void { spare ??= new pdfjs.PDFWorker() }
+function takeWorker(): pdfjs.PDFWorker {
+  const worker = spare && !spare.destroyed ? spare : new pdfjs.PDFWorker()
+  spare = null
+  return worker
+}
 
 /** Asks the teacher for a password; null when she gives up. `again` after a wrong one. */
 export type AskPassword = (fileName: string, again: boolean) => Promise<string | null>
@@ -44,8 +54,10 @@ export async function openPdf(file: Blob, name: string, ask: AskPassword, known 
     throw new Trouble('pdf-too-large', `${name} has ${Math.round(file.size / 1024 ** 2)} MB; a folio takes files of up to 150 MB.`, safe, 'Print or export only the pages you need to a new PDF.')
   }
   let password = known
-  const source = file.size <= WHOLE ? { data: new Uint8Array(await file.arrayBuffer()) } : { range: new BlobRange(file, () => { void task.destroy() }), rangeChunkSize: CHUNK, disableAutoFetch: true, disableStream: true }
-  const task = pdfjs.getDocument({ ...source, ...LOCAL, password: known || undefined, isEvalSupported: false, enableXfa: false, stopAtErrors: false })
+  const source = file.size <= WHOLE ? { data: new Uint8Array(await file.arrayBuffer()) } : { range: new BlobRange(file, () => close()), rangeChunkSize: CHUNK, disableAutoFetch: true, disableStream: true }
+  const worker = takeWorker()
+  const task = pdfjs.getDocument({ ...source, ...LOCAL, worker, password: known || undefined, isEvalSupported: false, enableXfa: false, stopAtErrors: false })
+  const close = () => { void Promise.race([task.destroy(), new Promise(r => setTimeout(r, GOODBYE))]).catch(() => {}).finally(() => worker.destroy()) }
   let asking = false
   task.onPassword = (give: (password: string | Error) => void, reason: number) => {
     asking = true
@@ -55,9 +67,11 @@ export async function openPdf(file: Blob, name: string, ask: AskPassword, known 
     })
   }
   let proxy: PDFDocumentProxy
-  const timer = setTimeout(() => { if (!asking) void task.destroy() }, PATIENCE)
-  try { proxy = await task.promise }
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const late = new Promise<never>((_, reject) => { timer = setTimeout(() => { if (!asking) reject(new Error('it does not open')) }, PATIENCE) })
+  try { proxy = await Promise.race([task.promise, late]) }
   catch (cause) {
+    close()
     if (cause instanceof Error && (cause.name === 'PasswordException' || cause.message === 'given up')) {
       throw new Trouble('pdf-locked', `${name} is locked with a password.`, safe, 'Bring it in again with the password, or export it without one.', cause)
     }
@@ -66,7 +80,7 @@ export async function openPdf(file: Blob, name: string, ask: AskPassword, known 
   finally { clearTimeout(timer) }
   if (proxy.numPages > MOST_PAGES) {
     const pages = proxy.numPages
-    await task.destroy()
+    close()
     throw new Trouble('pdf-too-long', `${name} has ${pages} pages; a folio takes up to ${MOST_PAGES} from one file.`, safe, 'Print or export only the pages you need to a new PDF.')
   }
   const sizes = []
@@ -76,10 +90,11 @@ export async function openPdf(file: Blob, name: string, ask: AskPassword, known 
       sizes.push({ width: round(width), height: round(height) })
     }
     catch (cause) {
+      close()
       throw new Trouble('pdf-damaged', `Page ${i} of ${name} cannot be read.`, safe, 'Export or download the file again, then bring it in.', cause)
     }
   }
-  return { proxy, sizes, password }
+  return { proxy, sizes, password, close }
 }
 
 const round = (v: number) => Math.max(1, Math.round(v * 100) / 100)
@@ -104,9 +119,6 @@ class BlobRange extends pdfjs.PDFDataRangeTransport {
     void this.blob.slice(begin, end).arrayBuffer().then(data => this.onDataRange(begin, new Uint8Array(data)), this.onFail)
   }
 }
-
-/** The scale at which a box keeps within the pixels of one picture. */
-export const fitScale = (box: Box, scale: number) => Math.min(scale, Math.sqrt(MOST_PIXELS / (box.w * box.h)))
 
 /**
  * Paints part of a page into a canvas.

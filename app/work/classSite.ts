@@ -26,7 +26,7 @@ export interface PublishOptions { title: string, player: string, files: readonly
 /**
  * Hands a student page to the class site that ships with the application, file by file. What breaks off is dropped.
  * @returns the link under which students find it
- * @throws Trouble `site-key`, `site-older`, `site-away`, `site-refused`, `cancelled`
+ * @throws Trouble `site-older`, `site-away`, `site-refused`, `cancelled`
  */
 export async function publishToClassSite({ title, player, files, key, onProgress, signal }: PublishOptions): Promise<string> {
   const own = await begin(title, key, signal)

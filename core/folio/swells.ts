@@ -8,9 +8,10 @@ const WINDOW = 4 * 1024 ** 2
 /**
  * What of a file would take all memory if it were shown, though the file itself is small: a picture with far too many pixels, or a
  * packed stream of a PDF (ISO 32000-1, 7.4.4) that becomes gigabytes. Streams are unpacked and thrown away; an encrypted file tells nothing.
+ * @param mostStream most bytes that one packed stream may become
  * @returns the reason in words, or null
  */
-export async function whatSwells(file: Blob, mime: string): Promise<string | null> {
+export async function whatSwells(file: Blob, mime: string, mostStream = MOST_STREAM): Promise<string | null> {
   if (mime !== 'application/pdf') {
     const size = await headerSize(file, mime)
     return size && size.width * size.height > MOST_PIXELS ? `its picture has ${Math.round(size.width * size.height / 1e6)} megapixels` : null
@@ -21,8 +22,8 @@ export async function whatSwells(file: Blob, mime: string): Promise<string | nul
     if (/\/Subtype\s*\/Image/.test(dictionary) && pixels > MOST_PIXELS) return `a picture in it has ${Math.round(pixels / 1e6)} megapixels`
     // A stream that is short cannot become much: deflate packs 1032 to 1 at best.
     const length = number('Length')
-    if (/\/Fl(ateDecode)?\b/.test(dictionary) && (length === 0 || /\/Length\s+\d+\s+\d+\s+R/.test(dictionary) || length > MOST_STREAM / 1032)) {
-      if (await unpacked(file.slice(at)) > MOST_STREAM) return 'a part of it unpacks to more than 600 MB'
+    if (/\/Fl(ateDecode)?\b/.test(dictionary) && (length === 0 || /\/Length\s+\d+\s+\d+\s+R/.test(dictionary) || length > mostStream / 1032)) {
+      if (await unpacked(file.slice(at), mostStream) > mostStream) return `a part of it unpacks to more than ${Math.round(mostStream / 1024 ** 2)} MB`
     }
   }
   return null
@@ -46,7 +47,7 @@ async function* streamsOf(file: Blob): AsyncGenerator<{ dictionary: string, at: 
 }
 
 /** How many bytes a packed stream becomes; counting stops beyond what is allowed. */
-async function unpacked(packed: Blob): Promise<number> {
+async function unpacked(packed: Blob, most: number): Promise<number> {
   let bytes = 0
   const reader = packed.stream().pipeThrough(new DecompressionStream('deflate')).getReader()
   try {
@@ -54,7 +55,7 @@ async function unpacked(packed: Blob): Promise<number> {
       const { done, value } = await reader.read()
       if (done) return bytes
       bytes += value.byteLength
-      if (bytes > MOST_STREAM) return bytes
+      if (bytes > most) return bytes
     }
   }
   catch { return bytes }

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { hostName } from '../guard'
 import { classSiteListener } from './serve'
 import { ClassSite } from './store'
 
@@ -38,5 +39,12 @@ export function theClassSite(): ClassSite {
   return running.site
 }
 
-/** The port on which students find the class site. */
-export const classSitePort = (): Promise<number> => running?.ready ?? Promise.reject(new Error('the class site is not running'))
+/**
+ * The origin under which students find the class site: the one that CLASS_SITE_ORIGIN names, else the other port of the host that was asked.
+ * @param host as the request names it (its Host header)
+ */
+export async function classSiteOrigin(host: string | undefined): Promise<string> {
+  if (!running) throw new Error('the class site is not running')
+  const origin = process.env.CLASS_SITE_ORIGIN || `http://${hostName(host)}:${await running.ready}`
+  return origin.replace(/\/$/, '')
+}

@@ -101,7 +101,7 @@ export class ClassSite {
     const wait = this.rateOf(id).take()
     if (wait) throw new Refusal(429, 'Too many files at once', { 'Retry-After': String(wait) })
     if (total !== null && total > this.limits.fileBytes) throw new Refusal(413, 'Too large')
-    if (this.opened.has(id)) throw new Refusal(409, 'Already published')
+    if ((await this.meta(id))?.open) throw new Refusal(409, 'Already published')
     if (this.writing.has(place.part)) throw new Refusal(409, 'This file is being sent already')
     this.writing.add(place.part)
     try {

@@ -4,9 +4,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { closeDemo, launch, openDemo, openPage, press, putOnShelf, renderQuestion, see, turnOnCamera, type Running } from '../support/browser'
+import { launch, openPage, press, renderQuestion, see, turnOnCamera, type Running } from '../support/browser'
+import { closeDemo, launchSeeded, openDemo } from '../support/demo'
 import { Downloads } from '../support/downloads'
-import { makeShortLesson } from '../support/shortLesson'
 import { decodeErrors, pictureTimes, probe, soundOf } from '../support/media'
 import { filesIn, rows } from '../support/stored'
 
@@ -19,7 +19,7 @@ const folder = mkdtempSync(join(tmpdir(), 'orthograph-camera-'))
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 const taking = () => page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
 
-beforeAll(async () => { ({ app, browser, page } = await openDemo()) }, 60_000)
+beforeAll(async () => { ({ app, browser, page } = await openDemo()) })
 afterAll(async () => {
   await closeDemo(app, browser)
   rmSync(folder, { recursive: true, force: true })
@@ -250,10 +250,9 @@ describe('devices of a browser', () => {
   beforeAll(async () => {
     const voice = join(folder, 'voice.wav')
     execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(import.meta.dirname, '../../demo/voice/still-to-climb.ogg'), '-ar', '48000', '-ac', '1', voice])
-    other = await launch({ fakeMicrophone: voice })
+    other = await launchSeeded('all', { fakeMicrophone: voice })
     const view = await openPage(other, app.origin)
     await view.goto(app.origin)
-    await putOnShelf(view, (await makeShortLesson()).file)
     await view.evaluate(() => localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, sampleOffered: true })))
     await view.close()
   }, 60_000)

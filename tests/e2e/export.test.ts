@@ -10,15 +10,15 @@ import { questionName } from '../../core/folio'
 import { clockTime } from '../../core/publish'
 import type { Browser, Page } from 'puppeteer-core'
 import { exportFolio } from '../../scripts/export-demo'
-import { closeDemo, launch, openPage, putOnShelf, startApp, type Running } from '../support/browser'
+import { openPage, type Running } from '../support/browser'
+import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { Downloads } from '../support/downloads'
 import { decodeErrors, frameAt, likeness, probe, soundOf } from '../support/media'
-import { makeShortLesson, THREE } from '../support/shortLesson'
 
 /** Exported files against tools that nobody here wrote: ffprobe, ffmpeg, poppler, qpdf, an independent WebVTT reader. */
 const root = mkdtempSync(join(tmpdir(), 'orthograph-export-'))
 const out = { mp4: join(root, 'mp4'), webm: join(root, 'webm') }
-const short = await makeShortLesson(THREE)
+const short = await seededFolio('three')
 const recorded = short.folio.questions.filter(q => q.ledger)
 const cutOf = (i: number) => new Cut(recorded[i]!.ledger!, short.takes[i]!.take.durationMs)
 const BASES = ['01-Still-to-climb', '02-Height-after-46-minutes', '04-Bottles-of-helium']
@@ -27,11 +27,7 @@ let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 
 beforeAll(async () => {
-  app = await startApp({ demo: false })
-  browser = await launch()
-  page = await openPage(browser, app.origin)
-  await page.goto(app.origin)
-  await putOnShelf(page, short.file)
+  ;({ app, browser, page } = await openDemo('three'))
   await exportFolio(page, browser, app.origin, { out: out.mp4, container: 'mp4' })
   // The whole folio is joined in the same way in both: once is enough.
   await exportFolio(page, browser, app.origin, { out: out.webm, container: 'webm', without: ['The whole folio'] })

@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { SoundPlacer } from '../../core/sound'
-import { closeDemo, openDemo, openPage, press, see, type Running } from '../support/browser'
+import { openPage, press, see, type Running } from '../support/browser'
+import { closeDemo, openDemo } from '../support/demo'
 import { soundOf } from '../support/media'
 import { BUSY_MS, filesIn, missing, rows } from '../support/stored'
 
@@ -17,7 +18,7 @@ let page: Page & { faults: string[] }
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 const keys = async (...names: string[]) => { for (const name of names) await page.keyboard.press(name as 'Enter') }
 
-beforeAll(async () => { ({ app, browser, page } = await openDemo()) }, 60_000)
+beforeAll(async () => { ({ app, browser, page } = await openDemo()) })
 afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number, settings: object) {

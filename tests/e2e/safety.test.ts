@@ -5,8 +5,8 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { archiveBlob } from '../../core/folio'
 import { folioFiles } from '../../core/publish'
-import { closeDemo, launch, openPage, press, putOnShelf, see, startApp, still, type Running } from '../support/browser'
-import { makeShortLesson, THREE } from '../support/shortLesson'
+import { openPage, press, see, still, type Running } from '../support/browser'
+import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { rows } from '../support/stored'
 
 /** Nothing that she made is lost, in the real interface: each of these was lost, or went on without a word, once. */
@@ -14,16 +14,10 @@ let app: Running
 let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 const dir = mkdtempSync(join(tmpdir(), 'orthograph-safety-'))
-const short = await makeShortLesson(THREE)
+const short = await seededFolio('three')
 type Folio = { id: string, doc: { title: string, updatedAt: string, questions: { id: string, title: string, ledger: { takeId: string } | null }[] } }
 
-beforeAll(async () => {
-  app = await startApp({ demo: false })
-  browser = await launch()
-  page = await openPage(browser, app.origin)
-  await page.goto(app.origin)
-  await putOnShelf(page, short.file)
-}, 60_000)
+beforeAll(async () => { ({ app, browser, page } = await openDemo('three')) })
 afterAll(async () => {
   await closeDemo(app, browser)
   rmSync(dir, { recursive: true, force: true })

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { closeDemo, openDemo, press, see, still, VIEWPORT, type Running } from '../support/browser'
+import { press, see, still, VIEWPORT, type Running } from '../support/browser'
+import { closeDemo, openDemo } from '../support/demo'
 
 /** Every screen by the rules of an independent accessibility checker (axe-core, WCAG 2.2 A and AA), and what fingers and keys need. */
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
@@ -10,7 +11,7 @@ let app: Running
 let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 
-beforeAll(async () => { ({ app, browser, page } = await openDemo()) }, 60_000)
+beforeAll(async () => { ({ app, browser, page } = await openDemo()) })
 afterAll(() => closeDemo(app, browser))
 
 async function violations(): Promise<string[]> {

@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch, openPage, press, renderQuestion, see, startApp, type Running } from '../support/browser'
+import { press, renderQuestion, see, type Running } from '../support/browser'
+import { closeDemo, openDemo } from '../support/demo'
 import { Downloads } from '../support/downloads'
 import { frameAt, likeness } from '../support/media'
 
@@ -16,20 +17,10 @@ let frame: { x: number, y: number, width: number, height: number }
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 
 beforeAll(async () => {
-  app = await startApp()
-  browser = await launch()
-  page = await openPage(browser, app.origin)
-  await page.goto(app.origin)
-  await page.waitForSelector('[data-part=folio] canvas')
-  await page.evaluate(() => {
-    localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: 'none', countdown: 0, sampleOffered: true }))
-  })
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  if (browser) rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
-  app?.stop()
+  ({ app, browser, page } = await openDemo())
+  await page.evaluate(() => localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: 'none', countdown: 0, sampleOffered: true })))
 })
+afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number) {
   await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-${question}`)

@@ -4,7 +4,6 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core'
-import { makeShortLesson } from './shortLesson'
 
 const root = join(new URL('.', import.meta.url).pathname, '../..')
 /** The size that screens are designed for. */
@@ -31,11 +30,11 @@ export function freePort(): Promise<number> {
 
 export interface Running { origin: string, /** Without which nothing is published. */ publishingKey: string, pid: number, stop(): void }
 
-/** Starts the built application on a free port, with storage of its own. */
-export async function startApp({ demo = true } = {}): Promise<Running> {
+/** Starts the built application, with storage of its own. @param options.port a free one when left out */
+export async function startApp({ demo = true, port }: { demo?: boolean, port?: number } = {}): Promise<Running> {
   const entry = join(root, '.output/server/index.mjs')
   if (!existsSync(entry)) throw new Error('The application is not built: npm run build')
-  const port = await freePort()
+  port ??= await freePort()
   const cwd = mkdtempSync(join(tmpdir(), 'orthograph-'))
   const child: ChildProcess = spawn(process.execPath, [entry], { cwd, env: { ...process.env, PORT: String(port), CLASS_SITE_PORT: '0', HOST: '127.0.0.1', NUXT_PUBLIC_DEMO: String(demo) }, stdio: 'ignore' })
   const origin = `http://127.0.0.1:${port}`
@@ -102,18 +101,6 @@ export async function renderQuestion(page: Page, origin: string, title: string):
   await page.waitForFunction((name: string) => [...document.querySelectorAll('[data-part=video]')].some(v => v.textContent?.includes(name)), { timeout: 60_000 }, title)
 }
 
-export interface Opened { app: Running, browser: Browser & { profile: string }, page: Page & { faults: string[] } }
-
-/** The application in a browser of its own, with the sample on its shelf, its takes cut short. */
-export async function openDemo(): Promise<Opened> {
-  const app = await startApp({ demo: false })
-  const browser = await launch()
-  const page = await openPage(browser, app.origin)
-  await page.goto(app.origin)
-  await putOnShelf(page, (await makeShortLesson()).file)
-  return { app, browser, page }
-}
-
 /** Opens a folio file on the shelf, and waits until it stands there. */
 export async function putOnShelf(page: Page, file: Blob): Promise<void> {
   const dir = mkdtempSync(join(tmpdir(), 'orthograph-shelf-'))
@@ -122,13 +109,6 @@ export async function putOnShelf(page: Page, file: Blob): Promise<void> {
   await ((await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>).uploadFile(path)
   await page.waitForSelector('[data-part=folio] canvas')
   rmSync(dir, { recursive: true })
-}
-
-/** Ends both, and removes what they left. */
-export async function closeDemo(app: Running | undefined, browser: Opened['browser'] | undefined): Promise<void> {
-  await browser?.close()
-  if (browser) rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
-  app?.stop()
 }
 
 /** Turns a camera on in Solve, and closes the panel again. @param label of the camera, or a part of it */

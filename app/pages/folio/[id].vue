@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { asTrouble, questionName, type Trouble } from '#core/folio'
+import { warmUpPdf } from '~/paper/pageStore'
 
 const route = useRoute()
 const store = useFolio()
 const shelf = useShelf()
 const camera = useCamera()
 onBeforeUnmount(camera.turnOff)
+onMounted(warmUpPdf)
 const recording = useRecording()
 const notices = useNotices()
 const keys = useKeys()

@@ -1,8 +1,7 @@
-import { classSitePort } from '../../classSite/running'
-import { hostName } from '../../guard'
+import { classSiteOrigin } from '../../classSite/running'
 
 /** Published pages stood here once; their links go on leading to them. */
 export default defineEventHandler(async (event) => {
-  const origin = process.env.CLASS_SITE_ORIGIN || `http://${hostName(event.node.req.headers.host)}:${await classSitePort()}`
-  return sendRedirect(event, `${origin.replace(/\/$/, '')}/${(event.path.split('?')[0] ?? '').replace(/^\/class\//, '')}`, 301)
+  const path = (event.path.split('?')[0] ?? '').replace(/^\/class\//, '')
+  return sendRedirect(event, `${await classSiteOrigin(event.node.req.headers.host)}/${path}`, 301)
 })
