@@ -1,7 +1,7 @@
 import withNuxt from './.nuxt/eslint.config.mjs'
 
 /** Folders of core, lowest first: each may import from itself and from those before it. */
-const LAYERS = ['folio', 'photo', 'sheets', 'questions', 'ink', 'maths', 'guides', 'figures', 'things', 'take', 'cut', 'scene', 'sound', 'captions', 'publish']
+const LAYERS = ['folio', 'photo', 'sheets', 'questions', 'ink', 'maths', 'guides', 'figures', 'things', 'take', 'cut', 'scene', 'sound', 'captions', 'edition', 'publish']
 
 const forbid = (files, patterns) => ({ files, rules: { 'no-restricted-imports': ['error', { patterns }] } })
 
@@ -11,13 +11,20 @@ const layerRules = LAYERS.map((name, i) => forbid([`core/${name}/**/*.ts`], [
   ...(i + 1 < LAYERS.length ? [{ group: LAYERS.slice(i + 1).flatMap(above => [`../${above}`, `../${above}/*`, `#core/${above}`, `#core/${above}/*`]), message: `core/${name} lies below these folders.` }] : []),
 ]))
 
+/** What a question looks and sounds like now is put together in one place. */
+const EDITION = [
+  { group: ['**/cut', '**/cut/*'], importNames: ['Cut', 'struckOf', 'keptOf'], message: 'ask for the edition (core/edition).' },
+  { group: ['**/take', '**/take/*'], importNames: ['moveLog'], message: 'ask for the edition, or layLog (core/edition).' },
+]
+const NO_DEXIE = { group: ['dexie'], message: 'only app/data knows Dexie.' }
+
 export default withNuxt(
   { ignores: ['public/**', '.output/**', 'out/**'] },
   ...layerRules,
-  forbid(['workers/**/*.ts'], [{ group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '#imports', '#app'], message: 'workers run core, and know nothing of the interface.' }]),
+  forbid(['workers/**/*.ts'], [...EDITION, { group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '#imports', '#app'], message: 'workers run core, and know nothing of the interface.' }]),
   forbid(['server/**/*.ts'], [{ group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '**/workers/**'], message: 'the server uses core only.' }]),
-  forbid(['app/components/**', 'app/pages/**', 'app/layouts/**'], [{ group: ['dexie', '~/data/*', '**/data/**'], message: 'a component talks to a store, never to a repository.' }]),
-  forbid(['app/stores/**'], [{ group: ['dexie'], message: 'a store talks to a repository, never to Dexie.' }]),
+  forbid(['app/components/**', 'app/pages/**', 'app/layouts/**', 'app/app.vue'], [...EDITION, { group: ['dexie', '~/data/*', '**/data/**'], message: 'a component talks to a store, never to a repository.' }]),
+  forbid(['app/stores/**', 'app/composables/**', 'app/board/**', 'app/paper/**', 'app/work/**', 'app/devices/**', 'app/plugins/**'], [...EDITION, NO_DEXIE]),
   {
     files: ['core/**/*.ts', 'workers/**/*.ts'],
     rules: { 'no-restricted-globals': ['error', 'document', 'window', 'localStorage', 'indexedDB'] },

@@ -153,6 +153,7 @@ export async function killedAtWork(origin: string, times: number): Promise<{ los
     const after = await kept(page)
     if (after.folio !== first.folio) fail(n, 'the folio is another')
     if (!before.takes.every(t => after.takes.some(u => u.id === t.id && u.durationMs === t.durationMs && u.sound === t.sound))) fail(n, 'an earlier take is another')
+    if ((n + 1) % 10 === 0) console.log(`        ${n + 1} kills, ${lost} with a loss`)
     if (n % 2) continue
     const made = after.takes.filter(t => !before.takes.some(u => u.id === t.id))
     if (made.length !== 1 || made[0]!.state === 'recording' || !made[0]!.used || !made[0]!.sound) fail(n, `the take: ${JSON.stringify(made)}`)

@@ -1,11 +1,9 @@
 import 'fake-indexeddb/auto'
-import { captionsOf } from '../core/captions'
-import { Cut, struckOf } from '../core/cut'
+import { editionOf } from '../core/edition'
 import { archiveBlob, framesOf, newId, openArchive, Trouble, whatSwells, type ArchiveFile } from '../core/folio'
 import { seededRandom } from '../core/ink'
 import { folioFiles, readFolioFile, withNewIds, type WholeFolio } from '../core/publish'
 import { sceneOf } from '../core/scene'
-import { BoardIndex, moveLog } from '../core/take'
 import { db } from '../app/data/db'
 import { hasTakenIds, storeWholeFolio } from '../app/data/folios'
 import { makeDemoFolio } from '../demo/make'
@@ -80,14 +78,12 @@ async function looked({ folio, takes, documents }: WholeFolio) {
     framesOf(question, folio.pages)
     const whole = takes.find(t => t.take.id === question.ledger?.takeId)
     if (!whole || !question.ledger) continue
-    const cut = new Cut(question.ledger, whole.take.durationMs)
-    cut.chapters()
-    captionsOf(cut)
-    const { events, first } = moveLog(whole.events, whole.take.frame, whole.take.startedAt, folio.pages)
-    const index = new BoardIndex(events, struckOf(question.ledger, whole.take.durationMs), first)
-    index.changes()
+    const edition = editionOf({ ...whole, ledger: question.ledger, pages: folio.pages })
+    edition.chapters()
+    edition.captions()
+    edition.board.changes()
     for (const share of [0, 0.3, 0.7, 1]) {
-      const board = index.at(whole.take.durationMs * share)
+      const board = edition.boardInTake(whole.take.durationMs * share), { first } = edition
       const page = folio.pages.find(p => p.id === (board.frame ?? first).pageId)
       if (page) sceneOf(board, page, board.look ?? (board.frame ?? first).box)
     }

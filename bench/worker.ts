@@ -1,5 +1,5 @@
 import { VideoSample } from 'mediabunny'
-import { Cut } from '../core/cut'
+import { editionOf } from '../core/edition'
 import { createFile } from '../workers/opfs'
 import { codecsFor, videoConfig } from '../workers/render/codecs'
 import type { Container, RenderJob } from '../workers/render/job'
@@ -20,10 +20,13 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
   context.font = '34px serif'
   context.fillText('Solve the equation and check your answer. Show all working.', 60, 60)
   const picture = await paper.convertToBlob()
+  const frame = { pageId: lesson.page.id, box: lesson.frame }
+  const take = { durationMs: lesson.durationMs, frame, startedAt: '2026-11-27T10:00:00.000Z', gaps: [] }
+  const source = { take, events: lesson.events, ledger: lesson.ledger, pages: [] }
   return {
     file: `bench.${container}`, container, size: SIZE, mode: 'on-change', title: 'Bench', author: '',
-    parts: [{ video: null, pieces: [{ documents: [], views: [{ page: lesson.page, frame: { pageId: lesson.page.id, box: lesson.frame }, picture }], events: lesson.events, ledger: lesson.ledger, takeDuration: lesson.durationMs, sound: wav(lesson.durationMs), camera: null }] }],
-    chapters: new Cut(lesson.ledger, lesson.durationMs).chapters(),
+    parts: [{ video: null, pieces: [{ source, documents: [], views: [{ page: lesson.page, frame, picture }], sound: wav(lesson.durationMs), track: null }] }],
+    chapters: editionOf(source).chapters(),
   }
 }
 

@@ -29,7 +29,7 @@ function run(name, quiet, ...args) {
   })
 }
 const local = (...args) => ['npx', '--no-install', ...args]
-/** What can wait gives way to what measures time. */
+/** What can wait gives way to what measures time, and keeps to one core of two. */
 const patient = (...args) => ['nice', '-n', '15', ...local(...args)]
 
 try {
@@ -39,7 +39,7 @@ try {
   const checks = async () => {
     await run('lint', true, ...patient('eslint', '.', '--max-warnings', '0'))
     await run('types', true, ...patient('vue-tsc', '-b', '--noEmit'))
-    await run('unit tests', true, ...patient('vitest', 'run', '--project', 'unit'))
+    await run('unit tests', true, ...patient('vitest', 'run', '--project', 'unit', '--maxWorkers', '1'))
   }
   await Promise.all([checks(), run('end to end', false, ...local('vitest', 'run', '--project', 'e2e'))])
 }

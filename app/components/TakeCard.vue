@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import { Cut, heardGaps, ledgerOfTake, struckOf } from '#core/cut'
 import type { Question, Take } from '#core/folio'
 import { clockTime } from '#core/publish'
-import { BoardIndex } from '#core/take'
 
 /** One take among several: what it shows and how it sounds, to be compared with the others. */
 const props = defineProps<{ question: Question, take: Take, number: number, playing: boolean }>()
@@ -10,45 +8,46 @@ const emit = defineEmits<{ play: [on: boolean], use: [] }>()
 const store = useFolio()
 const proof = useProof()
 const notices = useNotices()
-const opened = shallowRef<Awaited<ReturnType<typeof proof.openTake>> | null>(null)
+const opened = shallowRef<Awaited<ReturnType<typeof proof.comparable>> | null>(null)
 const audio = ref<HTMLAudioElement>()
 const url = useObjectUrl(() => opened.value?.sound?.blob ?? null)
 /** Moment of the cut that is shown, ms; its end until it is moved. */
 const moved = ref<number | null>(null)
 
 onMounted(async () => {
-  try { opened.value = await proof.openTake(props.take) }
+  try { opened.value = await proof.comparable(props.question, props.take) }
   catch (error) { notices.tell(error, 'opening the take') }
 })
-const ledger = computed(() => [props.question.ledger, ...props.question.shelved].find(l => l?.takeId === props.take.id) ?? (opened.value && ledgerOfTake(props.take, opened.value.events, props.question)))
-const cut = computed(() => new Cut(ledger.value ?? { takeId: props.take.id, steps: [], turns: [] }, props.take.durationMs))
-const time = computed(() => Math.min(moved.value ?? Infinity, cut.value.duration))
-const index = computed(() => opened.value && ledger.value && new BoardIndex(opened.value.events, struckOf(ledger.value, props.take.durationMs), opened.value.first))
-const board = computed(() => index.value?.at(cut.value.toTake(time.value)) ?? null)
-const frame = computed(() => board.value?.frame ?? opened.value?.first ?? null)
+const edition = computed(() => opened.value?.edition ?? null)
+const duration = computed(() => edition.value?.duration ?? 0)
+const time = computed(() => Math.min(moved.value ?? Infinity, duration.value))
+const board = computed(() => edition.value?.boardAt(time.value) ?? null)
+const frame = computed(() => board.value?.frame ?? edition.value?.first ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const facts = computed(() => {
-  const steps = ledger.value?.steps ?? [], struck = steps.filter(s => s.struck).length, gaps = heardGaps(props.take.gaps, cut.value)
+  if (!edition.value) return ''
+  const { steps } = edition.value.ledger, struck = steps.filter(s => s.struck).length, gaps = edition.value.soundGaps()
   return [`${steps.length} ${steps.length === 1 ? 'step' : 'steps'}${struck ? `, ${struck} struck out` : ''}`, gaps.length ? `${gaps.length} ${gaps.length === 1 ? 'loss' : 'losses'} of sound` : 'no sound lost', props.take.state === 'recovered' ? 'cut off' : ''].filter(Boolean).join('; ')
 })
 const inUse = computed(() => props.question.ledger?.takeId === props.take.id)
 
 useRafFn(() => {
-  if (!props.playing || !audio.value) return
-  const at = audio.value.currentTime * 1000, next = cut.value.nextKept(at)
+  if (!props.playing || !audio.value || !edition.value) return
+  const { time: map } = edition.value
+  const at = audio.value.currentTime * 1000, next = map.nextKept(at)
   if (next === null) return emit('play', false)
   // What is struck is passed over, as students will hear it.
   if (next > at + 20) audio.value.currentTime = next / 1000
-  moved.value = cut.value.fromTake(next)
+  moved.value = map.fromTake(next)
 })
 watch(() => props.playing, (on) => {
   if (!on) return audio.value?.pause()
-  seek(time.value >= cut.value.duration - 100 ? 0 : time.value)
+  seek(time.value >= duration.value - 100 ? 0 : time.value)
   void audio.value?.play().catch(() => emit('play', false))
 })
 function seek(t: number) {
   moved.value = t
-  if (audio.value) audio.value.currentTime = cut.value.toTake(t) / 1000
+  if (audio.value && edition.value) audio.value.currentTime = edition.value.time.toTake(t) / 1000
 }
 </script>
 
@@ -85,13 +84,13 @@ function seek(t: number) {
       <input
         type="range"
         min="0"
-        :max="cut.duration"
+        :max="duration"
         :value="time"
         class="min-w-0 grow accent-(--frame)"
         :aria-label="`Moment of take ${number}`"
         @input="seek(Number(($event.target as HTMLInputElement).value))"
       >
-      <span class="serif w-24 text-right text-sm tabular-nums">{{ clockTime(time) }} of {{ clockTime(cut.duration) }}</span>
+      <span class="serif w-24 text-right text-sm tabular-nums">{{ clockTime(time) }} of {{ clockTime(duration) }}</span>
     </div>
     <div class="flex items-center gap-2 px-3 pb-3">
       <p class="min-w-0 grow text-sm">

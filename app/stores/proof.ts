@@ -1,7 +1,7 @@
-import { Cut, keptOf, ledgerOfTake, stepAt, struckOf, putInUse } from '#core/cut'
-import { newId, type Frame, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
-import { PortraitPath } from '#core/scene'
-import { BoardIndex, moveLog, type Board, type TakeEvent } from '#core/take'
+import { ledgerOfTake, putInUse, stepAt } from '#core/cut'
+import { editionOf, layLog, type Edition } from '#core/edition'
+import { newId, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
+import type { Board, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
 import { loadCamera, loadSound, readLog } from '../data/takes'
 
@@ -21,9 +21,8 @@ export const useProof = defineStore('proof', () => {
   const playing = ref(false)
   const speed = ref<number>(1)
   const ready = ref(false)
+  /** The take's log as it was recorded. */
   const events = shallowRef<TakeEvent[]>([])
-  /** The frame in which the take begins. */
-  const first = shallowRef<Frame | undefined>()
 
   /** While the student is to try: the suggested time, and the seconds that are left of holding still. */
   const holding = shallowRef<{ seconds: number, left: number } | null>(null)
@@ -36,9 +35,8 @@ export const useProof = defineStore('proof', () => {
 
   const ledger = computed<Ledger | null>(() => store.questions.find(q => q.id === question.value?.id)?.ledger ?? null)
   const duration = computed(() => take.value?.durationMs ?? 0)
-  const cut = computed(() => ledger.value && take.value ? new Cut(ledger.value, duration.value) : null)
-  const whole = computed(() => new BoardIndex(events.value, [], first.value))
-  const cutBoard = computed(() => new BoardIndex(events.value, ledger.value ? struckOf(ledger.value, duration.value) : [], first.value))
+  /** What the question looks and sounds like now. */
+  const edition = computed(() => ledger.value && take.value ? editionOf({ take: take.value, events: events.value, ledger: ledger.value, pages: store.folio?.pages ?? [] }) : null)
   const step = computed(() => ledger.value ? stepAt(ledger.value, time.value) : 0)
 
   /** The settled log of a take; read once. */
@@ -54,13 +52,23 @@ export const useProof = defineStore('proof', () => {
 
   /** A take's log as it lies on the folio's pages now. */
   async function laidLog(of: Take) {
-    return moveLog(await logOf(of.id), of.frame, of.startedAt, store.folio?.pages ?? [])
+    return layLog(of, await logOf(of.id), store.folio?.pages ?? [])
   }
 
-  /** All of a take that is needed to show and to hear it. */
-  async function openTake(of: Take) {
-    const [log, sound] = await Promise.all([laidLog(of), loadSound(of.id)])
-    return { ...log, sound }
+  /** What a take would look and sound like with these steps. */
+  async function editionOfTake(of: Take, steps: Ledger): Promise<Edition> {
+    return editionOf({ take: of, events: await logOf(of.id), ledger: steps, pages: store.folio?.pages ?? [] })
+  }
+
+  /** The ledger of a take of a question: in use, laid aside, or as it was recorded. */
+  async function ledgerOf(of: Question, other: Take): Promise<Ledger> {
+    return [of.ledger, ...of.shelved].find(l => l?.takeId === other.id) ?? ledgerOfTake(other, await logOf(other.id), of)
+  }
+
+  /** A take of a question beside others: its edition, and its sound. */
+  async function comparable(of: Question, other: Take) {
+    const [edition, sound] = await Promise.all([ledgerOf(of, other).then(steps => editionOfTake(other, steps)), loadSound(other.id)])
+    return { edition, sound }
   }
 
   /** Opens a question's take for playing. */
@@ -70,10 +78,9 @@ export const useProof = defineStore('proof', () => {
     const found = store.takes.find(t => t.id === next?.ledger?.takeId) ?? null
     if (!next || !found) return
     try {
-      const [{ events: log, first: begin, sound }, track] = await Promise.all([openTake(found), loadCamera(found.id)])
+      const [log, sound, track] = await Promise.all([logOf(found.id), loadSound(found.id), loadCamera(found.id)])
       if (question.value !== next) return
       events.value = log
-      first.value = begin
       peaks.value = sound?.peaks ?? new Uint8Array()
       camera.value = track
       take.value = found
@@ -83,7 +90,7 @@ export const useProof = defineStore('proof', () => {
         audio.preload = 'auto'
       }
       ready.value = true
-      time.value = cut.value?.nextKept(0) ?? 0
+      time.value = edition.value?.time.nextKept(0) ?? 0
     }
     catch (error) { notices.tell(error, 'opening the take') }
   }
@@ -102,11 +109,9 @@ export const useProof = defineStore('proof', () => {
     peaks.value = new Uint8Array()
   }
 
-  const portraitPath = computed(() => ledger.value?.portrait && first.value && camera.value ? new PortraitPath(ledger.value.portrait, first.value, events.value, struckOf(ledger.value, duration.value)) : null)
   /** Where the camera's picture stands at a moment, in shares of the frame; null where there is none. */
   function portraitAt(t: number) {
-    const gone = holding.value || take.value?.camera?.gaps.some(g => t >= g.from && t < g.to)
-    const box = gone ? null : portraitPath.value?.at(t, { x: 0, y: 0, w: 16, h: 9 })
+    const box = holding.value || !camera.value ? null : edition.value?.portraitAt(t, { x: 0, y: 0, w: 16, h: 9 })
     return box ? { x: box.x / 16, y: box.y / 9, w: box.w / 16, h: box.h / 9 } : null
   }
 
@@ -119,10 +124,7 @@ export const useProof = defineStore('proof', () => {
   }
 
   /** The board at the moment shown: inside a struck step as it was in the take, else as students see it. */
-  function boardAt(t: number): Board {
-    // The very end belongs to the last step.
-    return (cut.value?.holds(Math.min(t, duration.value - 1)) ? cutBoard.value : whole.value).at(t)
-  }
+  const boardAt = (t: number): Board => edition.value?.boardInTake(t) ?? { t, strokes: [], things: [] }
 
   function seek(t: number) {
     time.value = Math.max(0, Math.min(duration.value, t))
@@ -130,8 +132,9 @@ export const useProof = defineStore('proof', () => {
   }
 
   async function play() {
-    if (!ready.value || !cut.value || playing.value) return
-    const from = cut.value.nextKept(time.value >= duration.value - 50 ? 0 : time.value) ?? cut.value.nextKept(0)
+    if (!ready.value || !edition.value || playing.value) return
+    const { time: map } = edition.value
+    const from = map.nextKept(time.value >= duration.value - 50 ? 0 : time.value) ?? map.nextKept(0)
     if (from === null) return
     seek(from)
     playing.value = true
@@ -162,9 +165,9 @@ export const useProof = defineStore('proof', () => {
 
   /** Leaps over what is struck out, holds still where the student is to try, and stops at the end. */
   function follow(t: number) {
-    const due = ledger.value?.turns.find(x => x.hold > 0 && x.t > time.value && x.t <= t && cut.value?.holds(x.t))
+    const due = ledger.value?.turns.find(x => x.hold > 0 && x.t > time.value && x.t <= t && edition.value?.time.holds(x.t))
     if (due) return holdFor(due)
-    const kept = cut.value?.nextKept(t) ?? null
+    const kept = edition.value?.time.nextKept(t) ?? null
     if (kept === null || t >= duration.value || audio?.ended) {
       pause()
       time.value = Math.min(t, duration.value)
@@ -238,7 +241,7 @@ export const useProof = defineStore('proof', () => {
 
   /** Puts another take of the question in use, with its steps as they were when it last was, or as it was recorded. */
   async function putTakeInUse(of: Question, other: Take) {
-    const made = of.shelved.find(l => l.takeId === other.id) ?? ledgerOfTake(other, await logOf(other.id), of)
+    const made = await ledgerOf(of, other)
     store.changeQuestion(of.id, 'use another take', q => putInUse(q, made))
   }
 
@@ -250,7 +253,6 @@ export const useProof = defineStore('proof', () => {
   }
 
   const otherTakes = computed(() => question.value ? store.takesOf(question.value.id) : [])
-  const nothingLeft = computed(() => ledger.value !== null && keptOf(ledger.value, duration.value).length === 0)
 
-  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, cut, step, otherTakes, nothingLeft, logOf, laidLog, openTake, open, close, boardAt, camera, portraitAt, setPortrait, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, holding, putTakeInUse, useTake }
+  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, edition, step, otherTakes, laidLog, editionOfTake, comparable, open, close, boardAt, camera, portraitAt, setPortrait, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, holding, putTakeInUse, useTake }
 })

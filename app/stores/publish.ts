@@ -1,7 +1,5 @@
-import { Cut, struckOf } from '#core/cut'
 import { questionName, type Folio, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
-import { BoardIndex } from '#core/take'
 import { fileName, isFresh } from '#core/publish'
 import { openFile } from '../data/files'
 import { notePublished, removePublication, storePublication, type Publication } from '../data/publications'
@@ -108,11 +106,9 @@ export const usePublish = defineStore('publish', () => {
     for (const p of store.publications) {
       const question = store.questions.find(q => q.id === p.questionId)
       if (!question?.ledger || out.has(question.id)) continue
-      const take = takeOf(question, store.takes)
-      const cut = new Cut(question.ledger, take.durationMs)
-      const { events, first } = await proof.laidLog(take)
-      const board = new BoardIndex(events, struckOf(question.ledger, take.durationMs), first).at(cut.toTake(cut.duration))
-      out.set(question.id, await pictureOfMoment(folio, board.frame ?? first, board, 960))
+      const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger)
+      const board = edition.boardAt(edition.duration)
+      out.set(question.id, await pictureOfMoment(folio, board.frame ?? edition.first, board, 960))
     }
     return out
   }

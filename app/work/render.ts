@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { Cut } from '#core/cut'
+import { editionOf, type Edition } from '#core/edition'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
 import { fileName, isFresh, lookOf, madeFrom, partsOf, questionFileNames, sequenceOf, type FrameMode } from '#core/publish'
-import { moveLog, type TakeEvent } from '#core/take'
+import type { TakeEvent } from '#core/take'
 import { CONTAINERS, RenderProgress, RenderResult, type ClipPiece, type Container, type RenderJob, type RenderPiece } from '../../workers/render/job'
 import type { Publication } from '../data/publications'
 import { openFile, removeFile, useFile } from '../data/files'
@@ -31,18 +31,20 @@ export async function possibleContainers(): Promise<Container[]> {
  */
 export async function renderQuestions(folio: Folio, takes: readonly Take[], questions: readonly Question[], whole: boolean, options: RenderOptions, finished: readonly Publication[], store: (p: Publication) => Promise<void>, onProgress: (p: RenderProgress) => void, signal: AbortSignal): Promise<Publication> {
   const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
-  const recorded = questions.map(question => ({ question, take: takeOf(question, takes) }))
-  const cuts = recorded.map(({ question, take }) => new Cut(question.ledger!, take.durationMs))
-  const empty = recorded.find((_, i) => cuts[i]!.duration === 0)
+  const recorded = await Promise.all(questions.map(async (question) => {
+    const source = await sourceOf(folio, question, takeOf(question, takes))
+    return { question, source, edition: editionOf(source) }
+  }))
+  const empty = recorded.find(r => r.edition.duration === 0)
   if (empty) throw new Trouble('nothing-left', `Every step of ${questionName(empty.question)} is struck out.`, 'The take is untouched.', 'Bring back at least one step on the Proof screen.')
-  const parts = partsOf(folio, recorded.map(({ question }, i) => ({ question, cut: cuts[i]! })), whole, takeId => takes.find(t => t.id === takeId)?.durationMs ?? null)
+  const parts = partsOf(folio, recorded, whole, takeId => takes.find(t => t.id === takeId)?.durationMs ?? null)
   const { chapters, captions, turns } = sequenceOf(parts)
   const title = whole ? folio.title : questionName(questions[0]!)
   const videos = whole ? await videosOf(folio, questions, finished) : null
   const jobParts: RenderJob['parts'] = []
   const shown = new Set<string>()
   for (const [i, part] of parts.entries()) {
-    const piece = part.kind === 'clip' ? await clipOf(part.takeId, part.duration) : await pieceOf(folio, part.question, takeOf(part.question, takes), size.width)
+    const piece = part.kind === 'clip' ? await clipOf(part.takeId, part.duration) : await pieceOf(folio, recorded.find(r => r.edition === part.edition)!, size.width)
     if ('views' in piece) for (const { frame } of piece.views) for (const id of [frame.pageId, frame.inset?.pageId]) if (id) shown.add(id)
     if (i && part.of && part.of === parts[i - 1]!.of) jobParts[jobParts.length - 1]!.pieces.push(piece)
     else jobParts.push({ pieces: [piece], video: (part.of && videos?.get(part.of)) || null })
@@ -99,11 +101,17 @@ function nearest(events: readonly TakeEvent[]): number {
   return events.some(e => e.type === 'look' && e.box) ? 2.5 : 1
 }
 
-async function pieceOf(folio: Folio, question: Question, take: Take, width: number): Promise<RenderPiece> {
-  const { events, first } = moveLog(await readLog(take.id), take.frame, take.startedAt, folio.pages)
-  const frames = new Map([first, ...events.flatMap(e => e.type === 'frame' ? [e.frame] : [])].map(f => [JSON.stringify(f), f]))
+interface Recorded { question: Question, source: RenderPiece['source'], edition: Edition }
+
+/** What the edition of a question is made from, as it can be sent to a worker. */
+async function sourceOf(folio: Folio, question: Question, take: Take): Promise<RenderPiece['source']> {
+  return { take: toPlain(take), events: await readLog(take.id), ledger: toPlain(question.ledger!), pages: toPlain(folio.pages) }
+}
+
+async function pieceOf(folio: Folio, { question, source, edition }: Recorded, width: number): Promise<RenderPiece> {
+  const { events } = edition
   const views: RenderPiece['views'] = []
-  for (const frame of frames.values()) {
+  for (const frame of edition.frames()) {
     const page = folio.pages.find(p => p.id === frame.pageId)
     if (!page) throw new Trouble('page-gone', `A page of ${questionName(question)} is no longer in the folio.`, 'The take is untouched.', 'Bring the page in again.')
     const canvas = await pictureOfFrame(toPlain(folio), frame, (width * nearest(events)) / frame.box.w)
@@ -112,12 +120,8 @@ async function pieceOf(folio: Folio, question: Question, take: Take, width: numb
   }
   const placed = new Set(events.flatMap(e => (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : []))
   const documents = (await Promise.all([...placed].map(async id => ({ id, picture: await loadDocument(id) })))).flatMap(({ id, picture }) => picture ? [{ id, picture }] : [])
-  const track = question.ledger!.portrait ? await loadCamera(take.id) : null
-  return {
-    views, documents, events,
-    ledger: toPlain(question.ledger!), takeDuration: take.durationMs, sound: (await loadSound(take.id))?.blob ?? null,
-    camera: track && { track, gaps: toPlain(take.camera?.gaps ?? []) },
-  }
+  const { takeId } = edition.ledger
+  return { source, views, documents, sound: (await loadSound(takeId))?.blob ?? null, track: edition.portrait ? await loadCamera(takeId) : null }
 }
 
 async function clipOf(takeId: string, duration: number): Promise<ClipPiece> {

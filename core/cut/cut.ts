@@ -79,9 +79,9 @@ export class Cut {
   }
 }
 
-/** The gaps of a take's sound that are in its cut; those in struck stretches are heard by nobody. Take ms. */
-export function heardGaps(gaps: readonly Stretch[], cut: Pick<Cut, 'kept'>): Stretch[] {
-  return gaps.flatMap(gap => cut.kept.filter(s => s.from < gap.to && s.to > gap.from).map(s => ({ from: Math.max(s.from, gap.from), to: Math.min(s.to, gap.to) })))
+/** All of a recording as it is, without steps: a clip of the teacher. @param durationMs its length */
+export function wholeCut(durationMs: number): Cut {
+  return new Cut({ takeId: '', steps: [{ id: '', t: 0, title: '', words: '', struck: false }], turns: [] }, durationMs)
 }
 
 function piecesOf(kept: readonly Stretch[], turns: readonly Turn[]): Piece[] {

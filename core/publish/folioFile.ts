@@ -1,7 +1,6 @@
 import { z } from 'zod'
-import { captionsOf } from '../captions/lesson'
 import { chapterCues, writeVtt } from '../captions/vtt'
-import { Cut } from '../cut/cut'
+import { editionOf } from '../edition'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio, newerFolio } from '../folio/migrate'
 import { FOLIO_SCHEMA, MOST_TAKE_MS, Take, type Clips, type Folio } from '../folio/model'
@@ -47,9 +46,9 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
     if (camera) files.push({ path: `${at}/camera.webm`, data: camera, store: true })
     const ledger = folio.questions.find(q => q.ledger?.takeId === take.id)?.ledger
     if (ledger) {
-      const cut = new Cut(ledger, take.durationMs)
-      files.push({ path: `${at}/steps.vtt`, data: writeVtt(chapterCues(cut.chapters(), cut.duration)) })
-      files.push({ path: `${at}/captions.vtt`, data: writeVtt(captionsOf(cut)) })
+      const edition = editionOf({ take, events, ledger, pages: folio.pages })
+      files.push({ path: `${at}/steps.vtt`, data: writeVtt(chapterCues(edition.chapters(), edition.duration)) })
+      files.push({ path: `${at}/captions.vtt`, data: writeVtt(edition.captions()) })
     }
   }
   return files

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { Cut, heardGaps, keptOf, ledgerOf, stepAt, stepName, stretchOf, struckOf } from '../../core/cut'
+import { Cut, keptOf, ledgerOf, stepAt, stepName, stretchOf, struckOf } from '../../core/cut'
 import { captionsOf } from '../../core/captions'
 import type { Ledger } from '../../core/folio'
 
@@ -51,13 +51,5 @@ describe('cuts', () => {
     expect(cues[0]).toEqual({ from: 0, to: 4000, text: 'read' })
     expect(cues.filter(c => c.from >= 4000 && c.to <= 10_000).map(c => c.text).join(' ').replace(/\n/g, ' ')).toContain('Take three from both sides. Then halve')
     expect(cues.at(-1)).toEqual({ from: 10_000, to: 14_000, text: 'answer' })
-  })
-})
-
-describe('losses of sound', () => {
-  it('that lie in struck steps are heard by nobody; those over an edge are cut there', () => {
-    const steps = [[0, false], [1000, true], [2000, false]].map(([t, struck], i) => ({ id: `${i}`, t: t as number, title: '', words: '', struck: struck as boolean }))
-    const cut = new Cut({ takeId: 't', turns: [], steps }, 3000)
-    expect(heardGaps([{ from: 1100, to: 1400 }, { from: 900, to: 2100 }, { from: 2500, to: 2600 }], cut)).toEqual([{ from: 900, to: 1000 }, { from: 2000, to: 2100 }, { from: 2500, to: 2600 }])
   })
 })

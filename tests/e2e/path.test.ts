@@ -282,7 +282,7 @@ describe('from a problem page to a chaptered video', () => {
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
     await page.keyboard.press('r')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
-    await wait(9000)
+    await wait(7500)
     await page.keyboard.press('s')
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
     const saved = await downloads.after(() => press(page, 'Save as a file'))

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { SoundPlacer } from '../../core/sound'
-import { openPage, press, see, type Running } from '../support/browser'
+import { openPage, press, see, visit, type Running } from '../support/browser'
 import { closeDemo, openDemo } from '../support/demo'
 import { soundOf } from '../support/media'
 import { BUSY_MS, filesIn, missing, rows } from '../support/stored'
@@ -22,8 +22,7 @@ beforeAll(async () => { ({ app, browser, page } = await openDemo()) })
 afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number, settings: object) {
-  await page.evaluate(s => localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, sampleOffered: true, ...s })), settings)
-  await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-${question}`)
+  await visit(page, app.origin, `/folio/balloon-day/solve?q=question-${question}`, { countdown: 0, ...settings })
   await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
 }
 async function line(y: number) {
@@ -128,9 +127,8 @@ describe('a machine that slept', () => {
     await keys('r')
     await taking()
     await line(0.5)
-    await wait(600)
     // In a sleep, the wall clock goes on while nothing of the page does.
-    await wait(1100)
+    await wait(1200)
     await page.evaluate(() => { const now = Date.now; Date.now = () => now() + 60_000 })
     await see(page, 'The machine slept for')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Paused'))
@@ -185,10 +183,10 @@ describe('after a take', () => {
       await solve(6, { microphone })
       await keys('r')
       await taking()
-      await wait(1600)
+      await wait(1200)
       await keys('p')
       await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Paused'))
-      await wait(600)
+      await wait(350)
       const recorded = await pieces()
       await keys('s')
       await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })

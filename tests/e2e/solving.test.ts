@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { press, renderQuestion, see, type Running } from '../support/browser'
+import { press, renderQuestion, see, visit, type Running } from '../support/browser'
 import { closeDemo, openDemo } from '../support/demo'
 import { Downloads } from '../support/downloads'
 import { frameAt, likeness } from '../support/media'
@@ -18,12 +18,12 @@ const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 
 beforeAll(async () => {
   ({ app, browser, page } = await openDemo())
-  await page.evaluate(() => localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: 'none', countdown: 0, sampleOffered: true })))
+  await visit(page, app.origin, '/folio/balloon-day/solve', { microphone: 'none', countdown: 0 })
 })
 afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number) {
-  await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-${question}`)
+  await visit(page, app.origin, `/folio/balloon-day/solve?q=question-${question}`)
   await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
   frame = (await (await page.waitForSelector('[data-part=frame]'))!.boundingBox())!
 }

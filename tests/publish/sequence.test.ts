@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Cut } from '../../core/cut'
+import { editionOf } from '../../core/edition'
 import { CAMERA_RATE, CHANGE_RATE, frameTimes, partsOf, sequenceOf } from '../../core/publish'
 import { folio, question } from '../support/make'
 
@@ -10,11 +11,12 @@ const two = question('q2', '2', { ledger: ledger(), clips: { end: { takeId: 'e',
 const whole = folio({ questions: [one, two], clips: { opening: { takeId: 'O', said: 'Five questions today.' }, end: { takeId: 'gone', said: 'Bye.' } } })
 const lengths: Record<string, number> = { o: 1500, e: 2500, O: 4000 }
 const lengthOf = (id: string) => lengths[id] ?? null
-const cutOf = (q: typeof one) => ({ question: q, cut: new Cut(q.ledger!, 5000) })
+const take = { durationMs: 5000, startedAt: '2026-11-27T10:00:00.000Z', gaps: [], frame: { pageId: 'p', box: { x: 0, y: 0, w: 160, h: 90 } } }
+const recorded = (q: typeof one) => ({ question: q, edition: editionOf({ take, events: [], ledger: q.ledger!, pages: [] }) })
 
 describe('the parts of a video', () => {
   it('are a question between its clips, with everything moved along', () => {
-    const parts = partsOf(whole, [cutOf(one)], false, lengthOf)
+    const parts = partsOf(whole, [recorded(one)], false, lengthOf)
     expect(parts.map(p => [p.kind, p.duration])).toEqual([['clip', 1500], ['cut', 6000]])
     const { duration, chapters, captions, turns } = sequenceOf(parts)
     expect(duration).toBe(7500)
@@ -23,7 +25,7 @@ describe('the parts of a video', () => {
     expect(turns).toEqual([{ t: 4000, to: 6000, seconds: 60 }])
   })
   it('of the whole folio are one chapter a question, its opening included; a clip that is gone is left out', () => {
-    const parts = partsOf(whole, [cutOf(one), cutOf(two)], true, lengthOf)
+    const parts = partsOf(whole, [recorded(one), recorded(two)], true, lengthOf)
     expect(parts.map(p => p.duration)).toEqual([4000, 1500, 6000, 4000, 2500])
     expect(parts.map(p => p.of)).toEqual([null, 'q1', 'q1', 'q2', 'q2'])
     const { duration, chapters, turns } = sequenceOf(parts)

@@ -80,6 +80,28 @@ export async function press(page: Page, text: string, within = 'body'): Promise<
   await (handle.asElement() as import('puppeteer-core').ElementHandle<Element>).click()
 }
 
+interface Inside extends HTMLElement {
+  __vue_app__?: { config: { globalProperties: { $router: { push(to: string): Promise<unknown> }, $pinia: { state: { value: { settings: { remembered: object } } } } } } }
+}
+
+/**
+ * Goes to a place of the application as its own links do, where it is open already; else it is loaded.
+ * @param settings that she changed before, beside those she has
+ */
+export async function visit(page: Page, origin: string, path: string, settings: object = {}): Promise<void> {
+  const inside = page.url().startsWith(origin) && await page.evaluate(async (to: string, values: object) => {
+    const own = document.querySelector<Inside>('#__nuxt')?.__vue_app__?.config.globalProperties
+    if (!own) return false
+    Object.assign(own.$pinia.state.value.settings.remembered, values)
+    await own.$router.push(to)
+    return true
+  }, path, settings)
+  if (inside) return
+  await page.goto(origin)
+  await page.evaluate(v => localStorage.setItem('orthograph-settings', JSON.stringify(v)), settings)
+  await page.goto(origin + path)
+}
+
 /** Waits until some text is on the page. */
 export async function see(page: Page, text: string, timeout = 20_000): Promise<void> {
   await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { Frame, Gap, Ledger } from '../../core/folio/model'
+import { Frame, Ledger, Take } from '../../core/folio/model'
+import { Page } from '../../core/folio/page'
 import { TakeEvent } from '../../core/take/events'
 
 export const CONTAINERS = ['mp4', 'webm'] as const
@@ -11,20 +12,18 @@ const ChapterSchema = z.object({ t: z.number().nonnegative(), title: z.string() 
 export const ClipPiece = z.object({ clip: z.instanceof(Blob).nullable(), duration: z.number().positive(), sound: z.instanceof(Blob).nullable() })
 export type ClipPiece = z.infer<typeof ClipPiece>
 
-/** A question's part in a video: its cut, and all that its pictures and sound are made from. */
+/** A question's part in a video: what its edition is made from, and all that its pictures and sound need beside. */
 export const RenderPiece = z.object({
-  /** The frames of the take, the first first: each with its page and its picture, at the size of the video or larger. */
+  source: z.object({ take: Take.pick({ durationMs: true, frame: true, startedAt: true, gaps: true, camera: true }), events: z.array(TakeEvent), ledger: Ledger, pages: z.array(Page) }),
+  /** The frames of the edition, the first first: each with its page and its picture, at the size of the video or larger. */
   views: z.array(z.object({
     page: z.object({ id: z.string(), width: z.number().positive(), height: z.number().positive(), dark: z.boolean().optional() }), frame: Frame, picture: z.instanceof(Blob),
   })).min(1),
   /** Pictures that were put on the board. */
   documents: z.array(z.object({ id: z.string(), picture: z.instanceof(Blob) })).default([]),
-  events: z.array(TakeEvent),
-  ledger: Ledger,
-  takeDuration: z.number().positive(),
   sound: z.instanceof(Blob).nullable(),
-  /** The camera's track, and where it has no picture, take ms. */
-  camera: z.object({ track: z.instanceof(Blob), gaps: z.array(Gap) }).nullable().default(null),
+  /** The camera's track. */
+  track: z.instanceof(Blob).nullable().default(null),
 })
 export type RenderPiece = z.infer<typeof RenderPiece>
 

@@ -1,5 +1,5 @@
 import { AudioSample, AudioSampleSink } from 'mediabunny'
-import { Cut } from '../../core/cut/cut'
+import { editionOf, type SoundPiece } from '../../core/edition'
 import { SOUND_RATE } from '../../core/sound/place'
 import { audioTrackOf } from '../tracks'
 import type { ClipPiece, RenderPiece } from './job'
@@ -11,25 +11,23 @@ const FADE = Math.round(SOUND_RATE * 0.004)
 
 /** The sound of pieces that follow one another. */
 export async function* soundOf(pieces: readonly (RenderPiece | ClipPiece)[]): AsyncGenerator<Float32Array> {
-  for (const piece of pieces) yield* 'clip' in piece ? clipSound(piece.duration, piece.sound) : cutSound(new Cut(piece.ledger, piece.takeDuration), piece.sound)
+  for (const piece of pieces) yield* 'clip' in piece ? clipSound(piece.duration, piece.sound) : plannedSound(editionOf(piece.source).soundPlan(), piece.sound)
 }
 
 /**
- * The sound of a cut as mono blocks at 48 kHz, one after another, exactly as long as the cut; silence where there is none.
+ * A sound plan as mono blocks at 48 kHz, one after another, exactly as long as the plan; silence where there is none.
  * Samples are placed by their timestamps. Only a little of the sound is in memory at any time.
  */
-async function* cutSound(cut: Cut, sound: Blob | null): AsyncGenerator<Float32Array> {
+async function* plannedSound(plan: readonly SoundPiece[], sound: Blob | null): AsyncGenerator<Float32Array> {
   const sink = sound && await openSound(sound)
-  const total = samplesAt(cut.duration)
   let made = 0
-  for (const [i, piece] of cut.pieces.entries()) {
-    const from = samplesAt(piece.from)
-    const last = i === cut.pieces.length - 1
-    const end = last ? from + total - made : from + samplesAt(piece.at + piece.ms) - made
+  for (const [i, piece] of plan.entries()) {
+    const from = samplesAt(piece.from ?? 0)
+    const last = i === plan.length - 1
+    const end = from + samplesAt(piece.at + piece.ms) - made
     const fadeIn = i > 0
     const fadeOut = !last
-    // While the student is to try there is silence.
-    for await (const block of stretchSound(piece.turn ? null : sink, from, end)) {
+    for await (const block of stretchSound(piece.from === null ? null : sink, from, end)) {
       fade(block.pcm, block.at - from, end - from, fadeIn, fadeOut)
       made += block.pcm.length
       yield block.pcm

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { heardGaps, stepName, stretchOf } from '#core/cut'
+import { stepName, stretchOf } from '#core/cut'
 import { questionName, type Question } from '#core/folio'
 import { clockTime, fileName } from '#core/publish'
 import { handOver } from '../../../work/folioFile'
@@ -27,8 +27,8 @@ const turnsOf = (i: number) => proof.ledger!.turns.filter(t => t.t >= stretch(i)
 const addTurn = () => proof.addTurn(proof.time, settings.remembered.turnSeconds, settings.remembered.turnHold)
 const settings = useSettings()
 const portraitBox = computed(() => proof.portraitAt(proof.time))
-const gaps = computed(() => proof.take && proof.cut ? heardGaps(proof.take.gaps, proof.cut) : [])
-const cutTime = computed(() => proof.cut?.fromTake(proof.time) ?? 0)
+const gaps = computed(() => proof.edition?.soundGaps() ?? [])
+const cutTime = computed(() => proof.edition?.time.fromTake(proof.time) ?? 0)
 const text = (event: Event) => (event.target as HTMLInputElement).value
 
 watch(() => proof.step, (i) => {
@@ -132,7 +132,7 @@ useStageKeys('Proof', [
           class="serif text-lg"
           data-part="proof-time"
           :data-ms="Math.round(proof.time)"
-        >{{ clockTime(cutTime) }} of {{ clockTime(proof.cut?.duration ?? 0) }}</span>
+        >{{ clockTime(cutTime) }} of {{ clockTime(proof.edition?.duration ?? 0) }}</span>
         <label class="ml-auto flex items-center gap-2 text-sm">Speed
           <USelect
             v-model="proof.speed"
@@ -280,7 +280,7 @@ useStageKeys('Proof', [
       <footer class="flex items-center gap-3 border-t border-default px-4 py-3">
         <UCheckbox
           v-model="holds"
-          :disabled="store.readOnly || proof.nothingLeft"
+          :disabled="store.readOnly || proof.edition?.empty"
           label="Looked through: it holds"
         />
         <UButton

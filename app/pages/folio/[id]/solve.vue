@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Cut } from '#core/cut'
+import { editionLength } from '#core/edition'
 import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
 import type { TakeEvent } from '#core/take'
 import { tapAlong, writeWithSimulatedPen } from '../../../devices/simulatedPen'
@@ -19,7 +19,7 @@ const { frames, at, frame, inFrame, referred, step: stepFrame, showSheet, refer,
 const others = computed(() => store.questions.filter(q => q.id !== props.current?.id && store.frame(q)))
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const take = computed(() => store.takes.find(t => t.id === props.current?.ledger?.takeId) ?? null)
-const shown = shallowRef<TakeEvent[]>([])
+const shown = shallowRef<readonly TakeEvent[]>([])
 const first = shallowRef<Frame | null>(null)
 const sheets = ref(false)
 const referring = ref(false)
@@ -79,7 +79,7 @@ const planned = (q: Question) => (targetMinutes(q, store.folio!) ?? 0) * 60_000
 const folioTime = computed(() => ({
   done: store.questions.filter(q => q.id !== props.current?.id).reduce((sum, q) => {
     const of = store.takes.find(t => t.id === q.ledger?.takeId)
-    return sum + (q.ledger && of ? new Cut(q.ledger, of.durationMs).duration : 0)
+    return sum + (q.ledger && of ? editionLength(q.ledger, of) : 0)
   }, 0),
   target: store.questions.reduce((sum, q) => sum + planned(q), 0),
 }))
