@@ -16,7 +16,7 @@ let path = newPath()
 /** The stroke that grew when it was last looked, and how many of its numbers the path has seen. */
 let part: { points: readonly number[], seen: number } | null = null
 function newPath() {
-  return new PortraitPath(camera.portrait, recording.recorder?.board.frameAt(0) ?? props.frame)
+  return new PortraitPath(camera.portrait, recording.takeDesk?.board.frameAt(0) ?? props.frame)
 }
 function look() {
   const { desk } = recording

@@ -31,7 +31,7 @@ const pan = ref({ dx: 0, dy: 0, grow: 1 })
 const seen = computed(() => {
   void recording.changes
   // Ink that is talked over goes its course.
-  const board = recording.recorder?.sealed ? recording.desk.board.at(recording.elapsed, props.page.id) : recording.desk.board.last(props.page.id)
+  const board = recording.desk.sealed ? recording.desk.board.at(recording.elapsed, props.page.id) : recording.desk.board.last(props.page.id)
   return board.look ?? props.frame.box
 })
 const closer = computed(() => seen.value !== props.frame.box)
@@ -59,14 +59,14 @@ const measure = ref<{ text: string, x: number, y: number } | null>(null)
 
 function draw() {
   if (!surface) return
-  const board = recording.desk.board.at(recording.desk.time(performance.now()), props.page.id)
-  const under = recording.recorder ? { strokes: [], things: [] } : shownBoard.last(props.page.id)
+  const board = recording.desk.now(props.page.id)
+  const under = recording.takeDesk ? { strokes: [], things: [] } : shownBoard.last(props.page.id)
   // Things of an older take lie below everything that is new.
   const below = <I extends { n: number }>(items: I[]) => items.map(i => ({ ...i, n: i.n - 1e6 }))
   const moves = surface.show({ ...board, strokes: [...below(under.strokes), ...board.strokes], things: [...below(under.things), ...board.things] }, hand.live() ?? undefined)
   if (!dirty) drawLive()
   // What writes itself lifts its pen between strokes; it is followed to its end.
-  if ((moves || recording.desk.busyUntil > board.t) && !following) {
+  if ((moves || recording.desk.busyMs > 0) && !following) {
     following = true
     requestAnimationFrame(() => {
       following = false
@@ -92,7 +92,7 @@ function soon() {
 
 /** Held lines that wait for the take, light, for her eyes only. */
 function ghosts(): Mark[] {
-  if (recording.recorder) return []
+  if (recording.takeDesk) return []
   return bench.waiting.filter(h => h.pageId === props.page.id).flatMap(h => drawThing({ ...h.thing, ...(h.thing.kind === 'line' ? { hand: undefined } : {}) } as typeof h.thing, h.id).marks.map(m => ({ ...m, alpha: (m.alpha ?? 1) * 0.4 })))
 }
 
@@ -144,7 +144,7 @@ watch(() => props.shown, (events) => {
   shownBoard = new BoardIndex(events, [], props.first ?? undefined)
   draw()
 })
-watch(() => recording.recorder, () => {
+watch(() => recording.takeDesk, () => {
   recording.clearRehearsal()
   hand.forget()
   draw()

@@ -24,7 +24,7 @@ const inUse = computed({
 })
 const turns = computed(() => {
   void recording.changes
-  return pathOf(recording.recorder?.events ?? []).filter(e => e.type === 'turn').map(e => e.t)
+  return pathOf(recording.takeDesk?.events ?? []).filter(e => e.type === 'turn').map(e => e.t)
 })
 /** The steps of the running take; talking or writing over another one, the steps that it has. */
 const rows = computed(() => recording.stepped
@@ -70,7 +70,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
       <span
         v-if="!name || i !== now"
         class="text-toned"
-      >{{ name ? '' : 'from ' }}{{ clockTime(recording.recorder?.kept(t) ?? t) }}</span>
+      >{{ name ? '' : 'from ' }}{{ clockTime(recording.keptAt(t)) }}</span>
       <span
         v-if="turnIn(t, rows[i + 1]?.t)"
         class="inline-flex items-center gap-1 text-sm"

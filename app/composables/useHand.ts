@@ -55,7 +55,7 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
         // A pen held flat writes broad, as a pencil does.
         const size = settings.remembered.penSize * (pen.tilt > 50 ? 1.6 : 1)
         live = recording.desk.penDown(bench.tool, tool, steady.next(at), Math.round(size * 100) / 100)
-        tried.value = !recording.recorder
+        tried.value = !recording.takeDesk
         if (live) soon()
         return
       }
@@ -108,10 +108,10 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
     recording.wrote()
     const shape = growing && straightening() ? straighten(growing.points) : null
     if (shape && growing) {
-      bench.act('straightening', () => recording.desk.place({ kind: 'shape', ...shape, role: growing.role, width: ROLE_STYLES[growing.role].width * (growing.size ?? 1) }, performance.now(), 0, { instead: [id] }))
+      bench.act('straightening', () => recording.desk.place({ kind: 'shape', ...shape, role: growing.role, width: ROLE_STYLES[growing.role].width * (growing.size ?? 1) }, 0, { instead: [id] }))
     }
     else if (growing) guides.follow(id, growing)
-    if (recording.recorder) recording.changes++
+    if (recording.takeDesk) recording.changes++
   }
 
   function begin(at: PenSample) {
@@ -152,7 +152,6 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
   function finish({ what, path, handle }: NonNullable<typeof doing>) {
     const from = path[0]!, to = path[path.length - 1]!
     const moved = path.some(p => Math.hypot(p.x - from.x, p.y - from.y) > 5 / scale.value)
-    const now = performance.now()
     if (what === 'trail') recording.desk.penUp()
     else if (what === 'ring') {
       const tapped = itemAt(bench.board, from)
@@ -166,11 +165,11 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
     }
     else if (what === 'handle') {
       const shape = chosenShape()
-      if (shape?.thing.kind === 'shape') bench.act('changing the shape', () => recording.desk.change(shape.id, { ...shape.thing, handles: (shape.thing as { handles: Spot[] }).handles.map((h, i) => i === handle ? to : h) } as typeof shape.thing, now))
+      if (shape?.thing.kind === 'shape') bench.act('changing the shape', () => recording.desk.change(shape.id, { ...shape.thing, handles: (shape.thing as { handles: Spot[] }).handles.map((h, i) => i === handle ? to : h) } as typeof shape.thing))
     }
     else if (what === 'mark') markWords(from, to, moved)
-    else if (what === 'light') bench.act('the light', () => recording.desk.spot(moved ? between(from, to) : null, now))
-    else if (what === 'closer') bench.act('going closer', () => recording.desk.look(moved ? closerTo(between(from, to)) : null, now, settings.remembered.calm ? 0 : 700))
+    else if (what === 'light') bench.act('the light', () => recording.desk.spot(moved ? between(from, to) : null))
+    else if (what === 'closer') bench.act('going closer', () => recording.desk.look(moved ? closerTo(between(from, to)) : null, settings.remembered.calm ? 0 : 700))
   }
 
   /** A second tap on a chosen line opens it. */
@@ -223,11 +222,11 @@ export function useHand(page: Ref<Page>, frame: Ref<Frame>, scale: Ref<number>, 
     const board = recording.desk.board.last(page.value.id)
     if (settings.remembered.eraser === 'pieces') {
       const left = sweptPieces(board, from, to, 4)
-      if (left.length) bench.act('rubbing out', () => recording.desk.cut(left, to.now))
+      if (left.length) bench.act('rubbing out', () => recording.desk.cut(left))
       return
     }
     const hit = swept(board, from, to, 4)
-    if (hit.length) bench.act('rubbing out', () => recording.desk.erase(hit, to.now))
+    if (hit.length) bench.act('rubbing out', () => recording.desk.erase(hit))
   }
 
   function forget() {

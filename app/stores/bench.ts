@@ -36,8 +36,7 @@ export const useBench = defineStore('bench', () => {
   const trouble = shallowRef<Trouble | null>(null)
   let lastLine: LineThing | null = null
 
-  const live = computed(() => recording.recorder !== null)
-  const now = () => performance.now()
+  const live = computed(() => recording.takeDesk !== null)
   /** What is on the page now. */
   const board = computed(() => {
     void recording.changes
@@ -55,11 +54,11 @@ export const useBench = defineStore('bench', () => {
     const printed = id ? await folios.printedWords(id) : []
     if (page.value?.id === id) words.value = printed
   })
-  watch(() => recording.recorder, () => {
+  watch(() => recording.takeDesk, () => {
     selection.value = []
     tally.value = null
     draft.value = null
-    if (recording.recorder) lastLine = null
+    if (recording.takeDesk) lastLine = null
   })
 
   function choose(next: Tool) {
@@ -90,7 +89,7 @@ export const useBench = defineStore('bench', () => {
       hold(thing, name)
       return null
     }
-    return act('placing it', () => recording.desk.place(thing, now(), over)) ?? null
+    return act('placing it', () => recording.desk.place(thing, over)) ?? null
   }
 
   /** Keeps a thing for the take, hidden until it is revealed. */
@@ -121,7 +120,7 @@ export const useBench = defineStore('bench', () => {
   function reveal(id = waiting.value.find(h => h.pageId === page.value?.id)?.id) {
     const line = held.value.find(h => h.id === id)
     if (!line || recording.state === 'paused' || recording.state === 'counting') return
-    act('revealing a line', () => recording.desk.place(JSON.parse(JSON.stringify(line.thing)) as Thing, now(), durationOf(line.thing, line.how), { held: line.id }))
+    act('revealing a line', () => recording.desk.place(JSON.parse(JSON.stringify(line.thing)) as Thing, durationOf(line.thing, line.how), { held: line.id }))
     if (line.thing.kind === 'line') lastLine = line.thing
   }
 
@@ -168,7 +167,7 @@ export const useBench = defineStore('bench', () => {
       const size = wish.under?.size ?? settings.remembered.letters
       const line = await lineThing({ source, notation, size, role: role.value, byHand: settings.remembered.byHand, at: linedUp(set.equals, wish) })
       settings.remembered.notation = notation
-      if (wish.id !== undefined) act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }, now()))
+      if (wish.id !== undefined) act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }))
       else if (wish.heldId !== undefined) changeHeld('change a held line', all => all.forEach((h) => { if (h.id === wish.heldId) Object.assign(h, { thing: { ...line, at: wish.at }, name: nameOf(source) }) }))
       else put(line, nameOf(source), durationOf(line, line.hand ? 'writing' : 'at once'))
       lastLine = line
@@ -203,7 +202,7 @@ export const useBench = defineStore('bench', () => {
   })
 
   function alterChosen(matrix: Matrix) {
-    if (selection.value.length) act('moving it', () => recording.desk.alter(selection.value, now(), { matrix }))
+    if (selection.value.length) act('moving it', () => recording.desk.alter(selection.value, { matrix }))
   }
   const nudge = (dx: number, dy: number) => alterChosen(moveBy(dx, dy))
   function grow(s: number) {
@@ -211,10 +210,10 @@ export const useBench = defineStore('bench', () => {
     if (box) alterChosen(growAbout(s, { x: box.x, y: box.y }))
   }
   function recolour(next: PenRole) {
-    if (selection.value.length) act('recolouring it', () => recording.desk.alter(selection.value, now(), { role: next }))
+    if (selection.value.length) act('recolouring it', () => recording.desk.alter(selection.value, { role: next }))
   }
   function removeChosen() {
-    if (selection.value.length) act('removing it', () => recording.desk.erase(selection.value, now()))
+    if (selection.value.length) act('removing it', () => recording.desk.erase(selection.value))
     selection.value = []
   }
 
@@ -228,7 +227,7 @@ export const useBench = defineStore('bench', () => {
     selection.value = []
     if (strokes.length) copyStrokes(strokes, move)
     for (const thing of things) {
-      const id = act('copying it', () => recording.desk.place(transformThing(thing, move), now()))
+      const id = act('copying it', () => recording.desk.place(transformThing(thing, move)))
       if (id) selection.value.push(id)
     }
   }
@@ -236,7 +235,7 @@ export const useBench = defineStore('bench', () => {
   function copyStrokes(strokes: readonly Stroke[], move: Matrix) {
     const before = new Set(recording.desk.board.last().strokes.map(s => s.of))
     // A copy is there at once: all of its samples have one time.
-    act('copying it', () => recording.desk.write(strokes.map(s => ({ ...transformStroke(s, move), points: transformStroke(s, move).points.map((n, i) => i % 4 === 3 ? 0 : n) })), now()))
+    act('copying it', () => recording.desk.write(strokes.map(s => ({ ...transformStroke(s, move), points: transformStroke(s, move).points.map((n, i) => i % 4 === 3 ? 0 : n) }))))
     selection.value.push(...recording.desk.board.last().strokes.filter(s => !before.has(s.of)).map(s => s.of))
   }
 
@@ -259,11 +258,11 @@ export const useBench = defineStore('bench', () => {
     trouble.value = number || current?.kind === 'tally' ? null : new Trouble('number-missing', 'There is no number there.', 'The board is as it was.', 'Tap on a number of the page, or type it first.')
     if (trouble.value) return
     act('adding to the tally', () => {
-      if (current?.kind === 'tally') recording.desk.change(tally.value!, { ...current, path: [...current.path, p], numbers: number ? [...current.numbers, number] : current.numbers }, now())
+      if (current?.kind === 'tally') recording.desk.change(tally.value!, { ...current, path: [...current.path, p], numbers: number ? [...current.numbers, number] : current.numbers })
       else {
         const ways = board.value.things.filter(t => t.thing.kind === 'tally').length
         const at = { x: frameBox.value.x + frameBox.value.w * 0.62, y: frameBox.value.y + frameBox.value.h * (0.3 + 0.22 * (ways % 3)) }
-        tally.value = recording.desk.place({ kind: 'tally', colour: WAYS[ways % WAYS.length]!, path: [p], numbers: [number], at, size: 9 }, now())
+        tally.value = recording.desk.place({ kind: 'tally', colour: WAYS[ways % WAYS.length]!, path: [p], numbers: [number], at, size: 9 })
       }
     })
     tallyNumber.value = ''

@@ -72,7 +72,7 @@ export const useGuides = defineStore('guides', () => {
     const before = bench.board.things.find(t => t.id === editing.value)?.thing
     if (!editing.value || !before || before.kind !== thing.kind) return false
     const kept = thing.kind === 'guide' && before.kind === 'guide' ? { ...thing, at: before.at, cell: before.cell } : thing.kind === 'figure' && before.kind === 'figure' ? { ...thing, at: before.at } : thing
-    bench.act('changing it', () => recording.desk.change(editing.value!, kept, performance.now()))
+    bench.act('changing it', () => recording.desk.change(editing.value!, kept))
     editing.value = null
     return true
   }
@@ -119,10 +119,10 @@ export const useGuides = defineStore('guides', () => {
     const { strokes } = writeMove(move, guide.thing.at, guide.thing.cell, seededRandom(done.value * 31 + move.say.length), newId)
     said.value = move.say
     // A move that is asked for while the last one is still being written follows it.
-    const wait = Math.max(0, recording.desk.busyUntil - recording.desk.time(performance.now()))
+    const wait = recording.desk.busyMs
     const later = strokes.map(s => ({ ...s, points: s.points.map((n, i) => i % 4 === 3 ? n + wait : n) }))
     const from: Stroke[] = later.length ? later : [{ id: newId(), role: 'aside', tool: 'pen', points: [guide.thing.at.x, guide.thing.at.y, 0, 0] }]
-    bench.act('filling in the next move', () => recording.desk.write(from, performance.now(), { guide: guide.id, move: done.value }))
+    bench.act('filling in the next move', () => recording.desk.write(from, { guide: guide.id, move: done.value }))
     const at = move.cells.findLast(c => !c.strike && !c.line)
     if (at) cell.value = { col: at.col, row: at.row }
     inCell.value = false
@@ -184,7 +184,7 @@ export const useGuides = defineStore('guides', () => {
     if (!cell.value) return
     const paths = pathsOfCell({ ...cell.value, text, role: bench.role }, guide.thing.at, guide.thing.cell)
     const { strokes } = writeByHand(paths, { role: bench.role, t0: 0, speed: 130, jitter: 0.15, random: seededRandom(text.charCodeAt(0)) }, newId)
-    bench.act('writing the digit', () => recording.desk.write(strokes, performance.now()))
+    bench.act('writing the digit', () => recording.desk.write(strokes))
   }
 
   /**
@@ -215,7 +215,7 @@ export const useGuides = defineStore('guides', () => {
     if (!strokes.length) return
     const box = unionOf(strokes.map(s => boxOfStrokes([s])))
     const dx = guide.thing.at.x + (cellInk.col + 0.5) * guide.thing.cell - (box.x + box.w / 2)
-    if (Math.abs(dx) > 0.06 * guide.thing.cell) recording.desk.alter(cellInk.ids, performance.now(), { matrix: moveBy(dx, 0) })
+    if (Math.abs(dx) > 0.06 * guide.thing.cell) recording.desk.alter(cellInk.ids, { matrix: moveBy(dx, 0) })
   }
 
   // Options of a multiple-choice question
@@ -242,9 +242,9 @@ export const useGuides = defineStore('guides', () => {
       // Before a take it is held, with its reason; the same again drops it.
       if (!bench.live) return holdOption(thing)
       bench.act('marking the option', () => {
-        if (before?.thing.kind === 'option' && before.thing.state === state) recording.desk.erase([before.id], performance.now())
-        else if (before) recording.desk.change(before.id, thing, performance.now())
-        else recording.desk.place(thing, performance.now(), 250)
+        if (before?.thing.kind === 'option' && before.thing.state === state) recording.desk.erase([before.id])
+        else if (before) recording.desk.change(before.id, thing)
+        else recording.desk.place(thing, 250)
       })
     })
   }

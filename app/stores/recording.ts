@@ -1,8 +1,7 @@
 import { MOST_TAKE_MS, Trouble, type Frame, type Question, type Take } from '#core/folio'
-import { levelOf, type SoundWarning } from '#core/sound'
-import type { CameraWarning, TakeRecorder } from '#core/take'
+import type { SoundWarning } from '#core/sound'
+import { nextInLife, type CameraWarning, type Desk, type LifeEffect, type LifeEvent, type LifeState, type TakeRecorder } from '#core/take'
 import { askToKeep } from '../data/files'
-import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
 import { PENS } from '../devices/pen'
 import { LiveTake, newRehearsal, type TakePlan } from '../work/liveTake'
 import { handOverTake } from '../work/folioFile'
@@ -21,21 +20,26 @@ const CLIP_HEIGHT = 720
 /** A voice is louder than this, dBFS. */
 const VOICE_LEVEL = -45
 
-/** `unstored`: it has ended, and its end could not be stored; it is ended again, or saved to a file. */
+/** What is shown of a take's life. `unstored`: it has ended, and its end could not be stored; it is ended again, or saved to a file. */
 export type RecordingState = 'rest' | 'counting' | 'running' | 'paused' | 'settling' | 'unstored'
+const SHOWN: Record<LifeState, RecordingState> = {
+  rest: 'rest', gettingReady: 'counting', leaving: 'counting', counting: 'counting', running: 'running', ending: 'running',
+  paused: 'paused', full: 'paused', settling: 'settling', unstored: 'unstored',
+}
 
 /** The take that is being recorded. */
 export const useRecording = defineStore('recording', () => {
-  const state = ref<RecordingState>('rest')
+  const life = ref<LifeState>('rest')
+  const state = computed(() => SHOWN[life.value])
   const { left: countdown, count, stop: stopCounting } = useCountdown()
   const elapsed = ref(0)
-  const level = ref(-100)
   const steps = ref<number[]>([])
   /** What is wrong with the sound at the moment. */
   const warnings = shallowRef<SoundWarning[]>([])
   const cameraWarning = shallowRef<CameraWarning | null>(null)
-  const microphones = ref<MicrophoneChoice[]>([])
   const recorder = shallowRef<TakeRecorder | null>(null)
+  /** The desk of the take. */
+  const takeDesk = shallowRef<Desk | null>(null)
   const kind = ref<TakePlan['kind']>('plain')
   /** Goes up with every change of the log, for what has to be drawn anew. */
   const changes = ref(0)
@@ -49,39 +53,45 @@ export const useRecording = defineStore('recording', () => {
   /** Where the pen is tried and the held lines are rehearsed: a take that nothing stores. */
   const rehearsal = shallowRef(newRehearsal())
   /** How long the solution lasts so far, ms: `elapsed` without what was taken back. */
-  const kept = computed(() => changes.value >= 0 && recorder.value ? recorder.value.kept(elapsed.value) : elapsed.value)
+  const kept = computed(() => changes.value >= 0 ? keptAt(elapsed.value) : 0)
   /** Whether the take has steps of its own: only then they are marked and gone back, and the student asked. */
   const stepped = computed(() => kind.value === 'plain' || kind.value === 'anew' || kind.value === 'practice')
   /** Whether the board only plays, and is talked over. */
   const played = computed(() => active.value && kind.value === 'voice')
   /** What the hand works on: the take, or the rehearsal. */
-  const desk = computed(() => recorder.value ?? rehearsal.value)
+  const desk = computed(() => takeDesk.value ?? rehearsal.value)
 
-  let microphone: Microphone | null = null
   let live: LiveTake | null = null
   let timer: ReturnType<typeof setInterval> | undefined
-  let abandon = false
   /** The sound that is written over. */
   let old: OldSound | null = null
   const sleep = new SleepWatch()
-  /** The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays chosen, so that she is told. */
-  const chosen = computed<MicrophoneChoice>(() => {
-    const id = settings.remembered.microphone
-    if (!id) return microphones.value.find(m => m.id.startsWith('device:')) ?? microphones.value.find(m => m.id === 'sim:voice') ?? NO_MICROPHONE
-    return microphones.value.find(m => m.id === id) ?? { id, label: 'The microphone of last time', simulated: id.startsWith('sim:') }
-  })
+  const { microphones, chosen, level, findMicrophones, plugIn, plugInChosen, unplug, isOpen } = useMicrophone((pcm, rate, at, loud) => {
+    sleep.sound(at, at + (pcm.length / rate) * 1000)
+    if (recorder.value) live?.sound(pcm, rate, at)
+    if (loud > VOICE_LEVEL) markAtBreak()
+  }, loseSound)
   const active = computed(() => state.value === 'running' || state.value === 'paused' || state.value === 'counting' || state.value === 'unstored')
 
-  async function findMicrophones() {
-    microphones.value = await listMicrophones()
+  const keptAt = (t: number) => recorder.value?.kept(t) ?? t
+
+  const effects: Record<LifeEffect, () => void> = { run, halt, goOn, back, endCount, quiet, handOver, release: () => live?.release(), reset }
+  /** Tells the take what happens. @returns whether it happens */
+  function send(event: LifeEvent): boolean {
+    const next = nextInLife(life.value, event)
+    if (!next) return false
+    life.value = next.to
+    for (const effect of next.effects) effects[effect]()
+    changes.value++
+    return true
   }
+  const leaving = () => life.value === 'leaving'
 
   /** Opens the microphone, counts down and starts; a retake plays the moments before it meanwhile. */
   async function start(question: Question | null, frame: Frame, plan: TakePlan = { kind: 'plain' }, seconds = settings.remembered.countdown) {
-    if (state.value !== 'rest') return
+    if (life.value !== 'rest') return
     if (folios.readOnly && plan.kind !== 'practice') return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Take over here, or record in the other tab.'), 'starting the take')
-    state.value = 'counting'
-    abandon = false
+    send('begin')
     await getReady(question, frame, plan, seconds)
   }
 
@@ -98,54 +108,49 @@ export const useRecording = defineStore('recording', () => {
     room.value = 'enough'
     live = made
     try {
-      if (!microphones.value.length) await findMicrophones()
-      if (chosen.value.id !== NO_MICROPHONE.id && !microphone && plan.kind !== 'ink') await plugIn()
-      if (plan.kind === 'anew' || plan.kind === 'voice') recorder.value = made.recorder
+      if (plan.kind !== 'ink') await plugInChosen()
+      if (plan.kind === 'anew' || plan.kind === 'voice') show(made)
       elapsed.value = made.recorder.time(performance.now())
       if (plan.kind === 'ink') old = await openSound(plan.of.take.id)
       const pictures = plan.kind === 'ink' ? undefined : camera.record({ height: plan.kind === 'clip' ? CLIP_HEIGHT : PORTRAIT_HEIGHT, picture: (p, at) => live?.picture(p, at), began: () => live?.cameraOn() })
-      await Promise.all([count(seconds, () => abandon), pictures, plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, () => abandon) : undefined])
-      if (abandon) return reset()
-      await made.begin(folioId, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
-      await old?.play(0)
-      if (abandon) {
-        await made.discard()
-        return reset()
+      await Promise.all([count(seconds, leaving), pictures, plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, leaving) : undefined])
+      if (!leaving()) {
+        await made.begin(folioId, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
+        await old?.play(0)
       }
-      void askToKeep()
-      camera.goOn()
     }
     catch (error) {
       notices.tell(error, 'starting the take')
-      await made.discard()
-      return reset()
+      send('fail')
     }
+    if (!leaving()) return void send('ready')
+    await made.discard()
+    send('left')
+  }
+
+  function show(made: LiveTake) {
     recorder.value = made.recorder
+    takeDesk.value = made.desk
+  }
+
+  function run() {
+    void askToKeep()
+    camera.goOn()
+    show(live!)
     warnings.value = []
-    state.value = 'running'
     noteSteps()
     sleep.begin()
     timer = setInterval(tick, FLUSH_MS)
     void findMicrophones()
   }
 
-  async function plugIn() {
-    microphone = await openMicrophone(chosen.value, (pcm, rate, at) => {
-      sleep.sound(at, at + (pcm.length / rate) * 1000)
-      level.value = levelOf(pcm)
-      if (recorder.value) live?.sound(pcm, rate, at)
-      if (level.value > VOICE_LEVEL) markAtBreak()
-    })
-    microphone.onLost(loseSound)
-  }
-
   function tick() {
     const now = performance.now()
-    sleep.tick(microphone !== null, (since, ms) => { if (state.value === 'running') wake(since, ms) })
+    sleep.tick(isOpen(), wake)
     elapsed.value = recorder.value?.time(now) ?? 0
     cameraWarning.value = camera.lost ? { fault: 'camera-lost', since: now } : camera.on && state.value === 'running' ? live?.camera?.warnings(now)[0] ?? null : null
-    if (state.value === 'running' && microphone) warnings.value = live?.watch?.warnings(now) ?? []
-    if (elapsed.value >= MOST_TAKE_MS - LAST_MS && state.value === 'running') endOfTake(now)
+    if (state.value === 'running' && isOpen()) warnings.value = live?.watch?.warnings(now) ?? []
+    if (elapsed.value >= MOST_TAKE_MS - LAST_MS) endOfTake()
     live?.flush()
     void measureRoom(now)
   }
@@ -158,27 +163,21 @@ export const useRecording = defineStore('recording', () => {
   }
 
   /** The longest take there can be is reached: it waits to be stopped. */
-  function endOfTake(now: number) {
-    recorder.value!.pause(now)
-    old?.pause()
-    state.value = 'paused'
-    changes.value++
-    notices.tell(new Trouble('take-long', 'A take can last four hours at most.', 'All until now is kept.', 'Press S to end it; go on with another take.'), 'recording')
+  function endOfTake() {
+    if (send('longest')) notices.tell(new Trouble('take-long', 'A take can last four hours at most.', 'All until now is kept.', 'Press S to end it; go on with another take.'), 'recording')
   }
 
-  /** The machine slept: nothing of that time is in the take, which waits. */
+  /** The machine slept: nothing of that time is in the take, which waits. @param since machine time, ms */
   function wake(since: number, ms: number) {
+    if (life.value !== 'running') return
     recorder.value!.pause(since)
-    state.value = 'paused'
-    changes.value++
+    send('slept')
     notices.tell(new Trouble('slept', `The machine slept for ${Math.round(ms / 1000)} s.`, 'The take waits where it was; all until then is kept.', 'Press P to go on, or go back a step.'), 'recording')
   }
 
   function loseSound() {
     if (!active.value) return
-    level.value = -100
-    microphone?.close()
-    microphone = null
+    unplug()
     warnings.value = [{ fault: 'lost', since: performance.now() }]
   }
 
@@ -226,15 +225,14 @@ export const useRecording = defineStore('recording', () => {
 
   /** Goes back a step: ink, frame and steps stand as they stood; counts down, and goes on from there. */
   async function goBack() {
-    if (!recorder.value || !stepped.value || (state.value !== 'running' && state.value !== 'paused' && !(state.value === 'counting' && timer !== undefined))) return
+    if (!stepped.value || !send('back')) return
+    if (await count(settings.remembered.countdown, () => life.value !== 'counting')) send('counted')
+  }
+  function back() {
     const now = performance.now()
-    recorder.value.goBack(now)
+    recorder.value!.goBack(now)
+    recorder.value!.pause(now)
     noteSteps()
-    recorder.value.pause(now)
-    state.value = 'counting'
-    abandon = false
-    if (!await count(settings.remembered.countdown, () => abandon)) return
-    resume()
   }
 
   /** Goes on in another frame of the question. */
@@ -244,7 +242,7 @@ export const useRecording = defineStore('recording', () => {
     changes.value++
   }
 
-  function resume() {
+  function goOn() {
     const now = performance.now()
     void old?.play()
     recorder.value!.resume(now)
@@ -252,22 +250,18 @@ export const useRecording = defineStore('recording', () => {
     live?.breaks?.mark(now)
     camera.goOn()
     warnings.value = []
-    state.value = 'running'
-    changes.value++
+  }
+
+  function halt() {
+    recorder.value!.pause(performance.now())
+    old?.pause()
   }
 
   function pauseOrGoOn() {
-    if (state.value === 'paused' && elapsed.value >= MOST_TAKE_MS - LAST_MS) return
-    if (state.value === 'running') {
-      recorder.value!.pause(performance.now())
-      old?.pause()
-      state.value = 'paused'
-    }
-    else if (state.value === 'paused') resume()
-    changes.value++
+    send(life.value === 'paused' ? 'goOn' : 'pause')
   }
 
-  const { undo, redo, canUndo, canRedo } = useTakeUndo(desk, recorder, changes)
+  const { undo, redo, canUndo, canRedo } = useTakeUndo(desk, takeDesk, changes)
 
   /** Clears what was tried. */
   function clearRehearsal() {
@@ -277,61 +271,57 @@ export const useRecording = defineStore('recording', () => {
 
   /** What writes itself is written to its end before a take ends. */
   async function writingDone() {
-    const left = state.value === 'running' && !recorder.value!.sealed ? recorder.value!.busyUntil - recorder.value!.time(performance.now()) : 0
+    const left = life.value !== 'paused' && life.value !== 'full' && !recorder.value!.sealed ? takeDesk.value!.busyMs : 0
     if (left > 0) await new Promise(r => setTimeout(r, Math.min(left, LONGEST_WRITING_MS)))
   }
 
   /** Ends the take, or a countdown. The take is the question's when this returns. @returns it, when it is kept */
   async function stop(): Promise<Take | null> {
-    if (state.value === 'counting') {
-      leaveCountdown()
-      return null
+    if (!send('stop')) return null
+    if (life.value === 'ending') {
+      await writingDone()
+      send('written')
     }
-    if ((state.value !== 'running' && state.value !== 'paused' && state.value !== 'unstored') || !live) return null
-    const ending = live
-    await writingDone()
-    // Pressed twice, it ends once.
-    if (live !== ending || (state.value as RecordingState) === 'settling') return null
-    state.value = 'settling'
+    return life.value === 'settling' ? settle() : null
+  }
+
+  /** Microphone and camera come to rest; what is left to do needs neither. */
+  function quiet() {
     clearInterval(timer)
-    // What the camera's coder still holds is handed on while the clock stands.
     recorder.value!.pause(performance.now())
+    old?.pause()
+  }
+
+  /** Puts the take together, and makes it the question's. */
+  async function settle(): Promise<Take | null> {
+    // What the camera's coder still holds is handed on while the clock stands.
     await camera.rest()
     unplug()
-    old?.pause()
     if (kind.value === 'practice') {
-      notices.say(live.practised())
-      reset()
+      notices.say(live!.practised())
+      send('settled')
       return null
     }
     try {
-      const done = await ending.finish()
+      const done = await live!.finish()
       await folios.takeDone(done.take, done.ledger)
-      ending.release()
-      reset()
+      send('settled')
       return done.take
     }
     catch (error) {
-      // Microphone and camera are let go, so that it cannot go on: it is ended again, or saved to a file.
       notices.tell(error, 'finishing the take')
       room.value = 'none'
-      state.value = 'unstored'
+      send('fail')
       return null
     }
   }
 
   /** Leaves a take whose end cannot be stored. What is stored of it is offered as a take that was cut off. */
-  function giveUp() {
-    if (state.value !== 'unstored') return
-    live?.release()
-    reset()
-  }
+  const giveUp = () => { send('giveUp') }
 
-  /** A take that has not begun is given up; one that went back waits. */
-  function leaveCountdown() {
-    abandon = true
+  /** A countdown ends at once: a take that has not begun is given up, one that went back waits. */
+  function endCount() {
     stopCounting()
-    if (recorder.value?.events.length && timer !== undefined) state.value = 'paused'
   }
 
   /**
@@ -340,40 +330,32 @@ export const useRecording = defineStore('recording', () => {
    * @returns whether the next one has begun
    */
   async function goOnWith(question: Question, frame: Frame, arrive: () => Promise<void>): Promise<boolean> {
-    if ((state.value !== 'running' && state.value !== 'paused') || !live || kind.value !== 'plain') return false
+    if (!nextInLife(life.value, 'handOver') || kind.value !== 'plain') return false
+    const before = live!
     await writingDone()
-    const before = live
     await before.recorder.flush()
     // What waits in memory could not be reached any more from the next question.
     if (room.value === 'none') {
       notices.tell(new Trouble('storage-full', `The take of question ${before.question!.number} cannot be stored.`, 'It goes on here, in this tab’s memory.', 'Save it to a file, or make room; then go on.'), 'going on')
       return false
     }
-    if (live !== before) return false
-    clearInterval(timer)
-    timer = undefined
-    live = null
-    recorder.value = null
-    // The next one is being made ready from here on, so that Stop is heeded.
-    state.value = 'counting'
-    abandon = false
-    const of = before.question!
-    settling.value = [...settling.value, of.id]
-    const settled = before.finish().then(async ({ take, ledger }) => {
-      await folios.takeDone(take, ledger)
-    }).catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
-      .finally(() => { before.release(); settling.value = settling.value.filter(id => id !== of.id) })
+    if (live !== before || !send('handOver')) return false
     await arrive()
-    if (abandon) reset()
+    if (leaving()) send('left')
     else await getReady(question, frame, { kind: 'plain' }, settings.remembered.nextCountdown)
-    void settled
     return active.value
   }
 
-  function unplug() {
-    microphone?.close()
-    microphone = null
-    level.value = -100
+  /** The take is put together beside the next one. */
+  function handOver() {
+    const before = live!, of = before.question!
+    clearInterval(timer)
+    live = null
+    recorder.value = takeDesk.value = null
+    settling.value = [...settling.value, of.id]
+    void before.finish().then(({ take, ledger }) => folios.takeDone(take, ledger))
+      .catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
+      .finally(() => { before.release(); settling.value = settling.value.filter(id => id !== of.id) })
   }
 
   function reset() {
@@ -381,20 +363,17 @@ export const useRecording = defineStore('recording', () => {
     old = null
     kind.value = 'plain'
     clearInterval(timer)
-    timer = undefined
     unplug()
     live = null
-    recorder.value = null
+    recorder.value = takeDesk.value = null
     elapsed.value = 0
     warnings.value = []
     cameraWarning.value = null
     void camera.rest()
-    state.value = 'rest'
-    changes.value++
   }
 
   return {
-    desk, clearRehearsal, state, countdown, elapsed, kept, stepped, played, level, steps, warnings, cameraWarning, room, kind, microphones, recorder, changes, settling, chosen, active,
+    desk, takeDesk, keptAt, clearRehearsal, state, countdown, elapsed, kept, stepped, played, level, steps, warnings, cameraWarning, room, kind, microphones, changes, settling, chosen, active,
     findMicrophones, start, stop, giveUp, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
   }
 })

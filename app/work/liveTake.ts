@@ -2,7 +2,7 @@ import { ledgerOfTake, newSteps, withPortrait } from '#core/cut'
 import { newId, Trouble, type ClipPlace, type Frame, type Ledger, type Portrait, type Question, type Take } from '#core/folio'
 import { clockTime, type WholeTake } from '#core/publish'
 import { SoundWatch } from '#core/sound'
-import { Breaks, CameraWatch, keyPictureSize, logDuration, pictureGaps, TakeRecorder, type CodedPicture, type Picture, type TakeEvent, type TakeSink } from '#core/take'
+import { Breaks, CameraWatch, keyPictureSize, logDuration, pictureGaps, TakeDesk, TakeRecorder, type CodedPicture, type Desk, type Picture, type TakeEvent, type TakeSink } from '#core/take'
 import { hold, takeLock } from '../data/locks'
 import { cameraPictures, putTake, removeTake, soundChunks, takeSink } from '../data/takes'
 import { settleTake } from './settle'
@@ -25,11 +25,12 @@ export type TakePlan =
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
 const NOWHERE: TakeSink = { journal: async () => {}, sound: async () => {}, pictures: async () => {} }
-/** A take that nothing stores, which runs: where the pen is tried. */
-export function newRehearsal(): TakeRecorder {
+const clock = () => performance.now()
+/** A desk that nothing stores: where the pen is tried and held lines are rehearsed. */
+export function newRehearsal(): Desk {
   const made = new TakeRecorder(NOWHERE)
-  made.start(performance.now())
-  return made
+  made.start(clock())
+  return new TakeDesk(made, clock)
 }
 
 /** A clip has no page: its frame is the camera's picture. */
@@ -38,6 +39,8 @@ export const CLIP_FRAME: Frame = { pageId: 'camera', box: { x: 0, y: 0, w: 16, h
 /** One take while it is recorded: its log, what is known of it, and the watch over its sound. */
 export class LiveTake {
   readonly recorder: TakeRecorder
+  /** What the hand works on while it runs. */
+  readonly desk: Desk
   /** Null until the take runs. */
   watch: SoundWatch | null = null
   breaks: Breaks | null = null
@@ -50,6 +53,7 @@ export class LiveTake {
   /** @param question null for a clip of the whole folio; @param portrait how the camera's picture will be shown */
   constructor(readonly question: Question | null, private readonly frame: Frame, readonly plan: TakePlan, private readonly portrait?: Portrait) {
     this.recorder = new TakeRecorder(plan.kind === 'practice' ? NOWHERE : takeSink(this.id), copyOf(this.first), beforeOf(plan))
+    this.desk = new TakeDesk(this.recorder, clock)
   }
 
   private get first(): Frame { return this.plan.kind === 'anew' || this.plan.kind === 'voice' ? this.plan.of.first : this.frame }

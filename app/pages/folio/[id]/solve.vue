@@ -35,8 +35,8 @@ watch(() => take.value?.id, async (id) => {
   shown.value = laid?.events ?? []
 }, { immediate: true })
 // Where the take went back, the frame goes along.
-watch(() => recording.elapsed, (t) => { if (recording.recorder?.sealed) follow(recording.recorder.board.at(t).frame) })
-watch(() => recording.steps, () => { if (recording.recorder) follow(recording.recorder.board.last().frame) })
+watch(() => recording.elapsed, (t) => { if (recording.takeDesk?.sealed) follow(recording.takeDesk.board.at(t).frame) })
+watch(() => recording.steps, () => { if (recording.takeDesk) follow(recording.takeDesk.board.last().frame) })
 watch(() => props.current, (question) => { bench.question = question ?? null }, { immediate: true })
 
 
@@ -54,7 +54,7 @@ async function retake(t: number) {
     const laid = await proof.laidLog(of)
     begin()
     void recording.start(question, laid.first, { kind: 'anew', of: { take: of, ...laid }, t })
-    follow(recording.recorder?.board.last().frame)
+    follow(recording.takeDesk?.board.last().frame)
   }
   catch (error) { notices.tell(error, 'opening the take') }
 }
