@@ -22,6 +22,7 @@ beforeAll(async () => { ({ app, browser, page } = await openDemo()) })
 afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number, settings: object) {
+  await page.evaluate(() => document.querySelectorAll<HTMLElement>('[data-trouble] button').forEach(b => b.click()))
   await visit(page, app.origin, `/folio/balloon-day/solve?q=question-${question}`, { countdown: 0, ...settings })
   await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
 }

@@ -23,7 +23,8 @@ beforeAll(async () => {
 afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number) {
-  await visit(page, app.origin, `/folio/balloon-day/solve?q=question-${question}`)
+  // Loaded anew: tools stay as they were left.
+  await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-${question}`)
   await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
   frame = (await (await page.waitForSelector('[data-part=frame]'))!.boundingBox())!
 }

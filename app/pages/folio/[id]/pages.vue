@@ -126,8 +126,9 @@ function showCurrent() {
   if (top < scrollTop || top > scrollTop + clientHeight - 120) area.value.scrollTo({ top: top - 60 })
 }
 watch(() => props.current?.id, () => showCurrent())
-// The pages have their size only when that of their place is known.
-whenever(() => width.value > 0, () => showCurrent(), { flush: 'post', once: true })
+// The pages have their size only when that of their place is known, and on a busy machine that comes to rest late.
+const stopShowing = watch(width, showCurrent, { flush: 'post' })
+useTimeoutFn(stopShowing, 2000)
 watch(() => store.shown, id => id && nextTick(() => goTo(id)))
 const proposed = computed(() => store.questions.filter(q => q.proposal !== null))
 const takeAll = () => store.change('take the questions as found', draft => acceptProposals(draft))
