@@ -4,10 +4,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch, openPage, press, renderQuestion, see, turnOnCamera, type Running } from '../support/browser'
+import { openPage, press, renderQuestion, see, turnOnCamera, type Running } from '../support/browser'
 import { closeDemo, launchSeeded, openDemo } from '../support/demo'
 import { Downloads } from '../support/downloads'
-import { decodeErrors, pictureTimes, probe, soundOf } from '../support/media'
+import { decodeErrors, pictureTimes, probe, soundOf, toldGaps } from '../support/media'
 import { filesIn, rows } from '../support/stored'
 
 /** The camera in the real interface, with simulated ones that may fail on purpose; its files are read by ffprobe and ffmpeg. */
@@ -37,16 +37,6 @@ async function stroke(from: [number, number], to: [number, number]) {
   await page.mouse.down()
   await page.mouse.move(f.x + f.width * to[0], f.y + f.height * to[1], { steps: 25 })
   await page.mouse.up()
-}
-/**
- * What is told as missing of the camera is what its file does not have, by ffprobe's times: a picture is shown for a second at most. How much a machine
- * loses that does much beside it is no matter of right and wrong.
- */
-function expectToldGaps(file: string, { durationMs, camera }: Stored['doc']) {
-  const times = pictureTimes(file).map(t => t * 1000)
-  const missing = [...times, durationMs].map((to, i) => ({ from: i ? times[i - 1]! + 1000 : 0, to })).filter(({ from, to }, i) => to - from > (i ? 1 : 1000))
-  expect(camera!.gaps.length, JSON.stringify({ gaps: camera!.gaps, missing })).toBe(missing.length)
-  camera!.gaps.forEach((gap, i) => expect(Math.max(Math.abs(gap.from - missing[i]!.from), Math.abs(gap.to - missing[i]!.to))).toBeLessThanOrEqual(2))
 }
 const corner = () => page.$eval('[data-part=portrait]', e => (e as HTMLElement).dataset.corner)
 async function stop() {
@@ -102,7 +92,7 @@ describe('the camera', () => {
     const files = { camera: join(folder, 'camera.webm'), sound: join(folder, 'sound.flac') }
     writeFileSync(files.camera, (await filesIn<{ takeId: string }>(page, 'cameras', 'blob')).find(f => f.takeId === take.id)!.bytes)
     writeFileSync(files.sound, (await filesIn<{ takeId: string }>(page, 'sounds', 'blob')).find(f => f.takeId === take.id)!.bytes)
-    expectToldGaps(files.camera, take.doc)
+    toldGaps(files.camera, take.doc)
     const { streams } = probe(files.camera)
     expect(streams.map(s => [s.codec_name, s.width, s.height])).toEqual([['vp8', 640, 360]])
     expect(decodeErrors(files.camera)).toBe('')
@@ -215,36 +205,6 @@ describe('clips of the teacher', () => {
   })
 })
 
-describe('a browser that is killed in the middle of a take', () => {
-  it('has kept the camera’s pictures like ink and sound, and offers them', async () => {
-    await solve(6, 'sim:voice')
-    await turnOn('a drawn figure')
-    await page.keyboard.press('r')
-    await taking()
-    await stroke([0.2, 0.5], [0.4, 0.55])
-    await wait(1600)
-    const lasted = await page.$eval('[data-part=taking]', e => Number(/0:0(\d)/.exec(e.textContent!)![1]))
-    browser.process()!.kill('SIGKILL')
-    await wait(400)
-    browser = await launch({ profile: browser.profile })
-    page = await openPage(browser, app.origin)
-    await page.goto(app.origin)
-    await remember()
-    await press(page, 'Keep the take', '[data-part=lost-take]')
-    await page.waitForFunction(() => !document.querySelector('[data-part=lost-take]'), { timeout: 30_000 })
-    const take = (await rows<Stored & { doc: { state: string } }>(page, 'takes')).find(t => t.doc.state === 'recovered')!
-    expect(take.doc.durationMs).toBeGreaterThan(lasted * 1000 - 1000)
-    expect(take.doc.camera).toMatchObject({ width: 640, height: 360 })
-    const file = join(folder, 'recovered.webm')
-    writeFileSync(file, (await filesIn<{ takeId: string }>(page, 'cameras', 'blob')).find(f => f.takeId === take.id)!.bytes)
-    expectToldGaps(file, take.doc)
-    expect(decodeErrors(file)).toBe('')
-    await page.goto(`${app.origin}/folio/balloon-day/proof?q=question-6`)
-    await page.waitForSelector('[data-part=portrait-player]')
-    expect(page.faults).toEqual([])
-  })
-})
-
 describe('devices of a browser', () => {
   let other: Browser & { profile: string }
   beforeAll(async () => {
@@ -281,7 +241,7 @@ describe('devices of a browser', () => {
     const file = join(folder, 'device')
     writeFileSync(`${file}.webm`, (await filesIn<{ takeId: string }>(view, 'cameras', 'blob')).find(f => f.takeId === take!.id)!.bytes)
     writeFileSync(`${file}.flac`, (await filesIn<{ takeId: string }>(view, 'sounds', 'blob')).find(f => f.takeId === take!.id)!.bytes)
-    expectToldGaps(`${file}.webm`, take!.doc)
+    toldGaps(`${file}.webm`, take!.doc)
     expect(pictureTimes(`${file}.webm`).length).toBeGreaterThan((take!.doc.durationMs / 1000) * 3)
     const pcm = soundOf(`${file}.flac`)
     expect(pcm.some(v => Math.abs(v) > 3000)).toBe(true)

@@ -5,11 +5,11 @@ import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openArchive } from '../../core/folio'
 import { readFolioFile } from '../../core/publish'
-import { launch, openPage, press, see, startApp, type Running } from '../support/browser'
+import { launch, openPage, press, see, startApp, turnOnCamera, type Running } from '../support/browser'
 import { Downloads } from '../support/downloads'
-import { probe, soundOf } from '../support/media'
+import { decodeErrors, probe, soundOf, toldGaps } from '../support/media'
 import { makeFiles } from '../support/pdfs'
-import { BUSY_MS, missing } from '../support/stored'
+import { BUSY_MS, filesIn, missing } from '../support/stored'
 
 /** The whole way in the real interface, one test after another in one browser, as a teacher would go. */
 const TITLE = 'Rates <b>& heights</b>'
@@ -308,9 +308,11 @@ describe('from a problem page to a chaptered video', () => {
     await page.waitForSelector('[data-part=frame]')
     await page.reload()
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
+    await turnOnCamera(page, 'a drawn figure')
+    await page.waitForSelector('[data-part=portrait]')
     await page.keyboard.press('r')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
-    await wait(800)
+    await wait(600)
     for (let i = 0; i < 4; i++) { await penStroke(0.1 + i * 0.2, 0.6, 0.15); await wait(400) }
     const elapsed = await page.evaluate(() => new Promise<number>((resolve) => {
       const open = indexedDB.open('orthograph')
@@ -342,12 +344,19 @@ describe('from a problem page to a chaptered video', () => {
     await press(page, 'Keep the take')
     await see(page, 'The take is kept')
     await page.waitForFunction(() => !document.querySelector('[data-part=lost-take]'), { timeout: 30_000 })
-    const kept = (await store('takes') as { state: string, durationMs: number }[]).find(t => t.state === 'recovered')!
+    const kept = (await store('takes') as { id: string, state: string, durationMs: number, camera?: { width: number, height: number, gaps: { from: number, to: number }[] } }[]).find(t => t.state === 'recovered')!
     expect(kept.durationMs).toBeGreaterThan(elapsed - 1000)
+    // The camera's pictures are kept like ink and sound.
+    expect(kept.camera).toMatchObject({ width: 640, height: 360 })
+    const camera = join(out, 'recovered.webm')
+    writeFileSync(camera, (await filesIn<{ takeId: string }>(page, 'cameras', 'blob')).find(f => f.takeId === kept.id)!.bytes)
+    toldGaps(camera, kept)
+    expect(decodeErrors(camera)).toBe('')
     await press(page, '2(a)', '[data-part=spine]')
     await press(page, 'Proof', 'nav')
     await see(page, 'This take was cut off')
     await page.waitForSelector('[data-part=proof-board]')
+    await page.waitForSelector('[data-part=portrait-player]')
     expect(page.faults).toEqual([])
   })
 })

@@ -1,4 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process'
+import { expect } from 'vitest'
 
 /** Independent tools that read what the product makes: ffprobe and ffmpeg. */
 export interface Probe {
@@ -38,4 +39,15 @@ export function likeness(a: string, b: string): number {
   const { stderr } = spawnSync('ffmpeg', ['-hide_banner', '-i', a, '-i', b, '-lavfi', '[0][1]psnr', '-f', 'null', '-'], { encoding: 'utf8' })
   const match = /average:(inf|[\d.]+)/.exec(stderr)
   return match?.[1] === 'inf' ? 99 : Number(match?.[1])
+}
+
+/**
+ * Expects that what is told as missing of the camera is what its file does not have, by ffprobe's times: a picture is shown for a second at most.
+ * How much a machine loses that does much beside it is no matter of right and wrong.
+ */
+export function toldGaps(file: string, { durationMs, camera }: { durationMs: number, camera?: { gaps: { from: number, to: number }[] } }): void {
+  const times = pictureTimes(file).map(t => t * 1000)
+  const missing = [...times, durationMs].map((to, i) => ({ from: i ? times[i - 1]! + 1000 : 0, to })).filter(({ from, to }, i) => to - from > (i ? 1 : 1000))
+  expect(camera!.gaps.length, JSON.stringify({ gaps: camera!.gaps, missing })).toBe(missing.length)
+  camera!.gaps.forEach((gap, i) => expect(Math.max(Math.abs(gap.from - missing[i]!.from), Math.abs(gap.to - missing[i]!.to))).toBeLessThanOrEqual(2))
 }
