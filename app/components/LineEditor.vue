@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NOTATIONS, Trouble, type Typeset } from '#core/folio'
-import { PEN_ROLES } from '#core/ink'
-import { letterColour } from '#core/things'
+import { keyOfRole, PEN_ROLES, roleOfKey, type PenRole } from '#core/ink'
+import { letterColour } from '#core/ink'
 import type { LineDraft } from '~/stores/bench'
 import { typesetLine } from '../work/typeset'
 
@@ -51,16 +51,16 @@ function key(event: KeyboardEvent) {
   if (event.key === 'Enter') { event.preventDefault(); void finish(!event.shiftKey) }
   else if (event.key === 'Escape') leave()
   else if (event.key === 'ArrowUp' && !source.value && props.draft.under) source.value = props.draft.under.source
-  else if ((event.ctrlKey || event.metaKey || event.altKey) && /^[1-5]$/.test(event.key)) {
+  else if ((event.ctrlKey || event.metaKey || event.altKey) && roleOfKey(event.key)) {
     event.preventDefault()
-    colour(Number(event.key))
+    colour(roleOfKey(event.key)!)
   }
 }
-function colour(pen: number) {
+function colour(role: PenRole) {
   const input = field.value
   if (!input || input.selectionStart === input.selectionEnd) return
   const [a, b] = [input.selectionStart!, input.selectionEnd!]
-  source.value = `${source.value.slice(0, a)}@${pen}(${source.value.slice(a, b)})${source.value.slice(b)}`
+  source.value = `${source.value.slice(0, a)}@${keyOfRole(role)}(${source.value.slice(a, b)})${source.value.slice(b)}`
 }
 const size = computed(() => (props.draft.under?.size ?? settings.remembered.letters) * props.scale)
 const at = computed(() => ({ left: `${Math.max(4, Math.min(props.left, props.room.width - 490))}px`, top: `${Math.max(4, Math.min(props.top - size.value, props.room.height - (settings.remembered.signs ? 400 : 170)))}px` }))
@@ -158,17 +158,17 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
       </UButton>
       <span class="grow" />
       <button
-        v-for="role, i in PEN_ROLES"
+        v-for="role in PEN_ROLES"
         :key="role"
         type="button"
         class="grid h-11 w-9 place-items-center border border-default bg-white"
         :style="{ color: letterColour(role) }"
         :aria-label="`As ${role}`"
-        :title="`What is selected as ${role} (Ctrl ${i + 1})`"
+        :title="`What is selected as ${role} (Ctrl ${keyOfRole(role)})`"
         @mousedown.prevent
-        @click="colour(i + 1)"
+        @click="colour(role)"
       >
-        {{ i + 1 }}
+        {{ keyOfRole(role) }}
       </button>
     </div>
     <SignPad

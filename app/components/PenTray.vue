@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PEN_ROLES, ROLE_STYLES, type PenRole } from '#core/ink'
+import { keyOfRole, PEN_ROLES, styleOf, type PenRole } from '#core/ink'
 import type { Tool } from '../board/tools'
 
 /** The pens, at the edge of the frame near the writing hand. */
@@ -15,13 +15,13 @@ const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [
     aria-orientation="vertical"
   >
     <button
-      v-for="role, i in PEN_ROLES"
+      v-for="role in PEN_ROLES"
       :key="role"
       type="button"
       class="tool"
       :class="{ chosen: tool === role }"
       :aria-pressed="tool === role"
-      :title="`${ROLE_STYLES[role].label}: ${ROLE_STYLES[role].use}`"
+      :title="`${styleOf(role).label}: ${styleOf(role).use}`"
       @click="emit('choose', role)"
     >
       <svg
@@ -29,22 +29,22 @@ const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [
         class="h-3.5 w-11"
         fill="none"
         stroke-linecap="round"
-        :stroke="ROLE_STYLES[role].colour"
+        :stroke="styleOf(role).colour"
       >
         <path
           d="M5 9c6-7 10-7 14-2s9 4 19-2"
-          :stroke-width="{ solid: 2.6, band: 9, fine: 1.3, double: 4.6, dashed: 2 }[ROLE_STYLES[role].line]"
-          :stroke-dasharray="ROLE_STYLES[role].line === 'dashed' ? '5 4' : undefined"
-          :stroke-opacity="ROLE_STYLES[role].line === 'band' ? 0.55 : 1"
+          :stroke-width="{ solid: 2.6, band: 9, fine: 1.3, double: 4.6, dashed: 2 }[styleOf(role).line]"
+          :stroke-dasharray="styleOf(role).line === 'dashed' ? '5 4' : undefined"
+          :stroke-opacity="styleOf(role).line === 'band' ? 0.55 : 1"
         />
         <path
-          v-if="ROLE_STYLES[role].line === 'double'"
+          v-if="styleOf(role).line === 'double'"
           d="M5 9c6-7 10-7 14-2s9 4 19-2"
           stroke="#ffe9e2"
           stroke-width="1.4"
         />
       </svg>
-      <span>{{ ROLE_STYLES[role].label }} <kbd class="key">{{ i + 1 }}</kbd></span>
+      <span>{{ styleOf(role).label }} <kbd class="key">{{ keyOfRole(role) }}</kbd></span>
     </button>
     <button
       type="button"

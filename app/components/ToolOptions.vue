@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { FIGURE_HINTS, FIGURE_KINDS, type FigureKind } from '#core/figures'
 import { GUIDE_KINDS } from '#core/guides'
+import { PEN_ROLES } from '#core/ink'
 import { isPen, PEN_SIZES, REASONS } from '../board/tools'
 
 /** What the tool in hand can be set to, and what it can do next; one row above the tools. */
@@ -117,7 +118,7 @@ const resting = computed(() => !bench.live)
         >
           Remove <kbd class="key">Del</kbd>
         </UButton>
-        <span class="hint">Drag to move, arrows to nudge, 1 to 5 for another pen</span>
+        <span class="hint">Drag to move, arrows to nudge, 1 to {{ PEN_ROLES.length }} for another pen</span>
       </template>
     </template>
     <template v-else-if="bench.tool === 'line'">

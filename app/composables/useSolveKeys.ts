@@ -1,4 +1,4 @@
-import { PEN_ROLES } from '#core/ink'
+import { keyOfRole, PEN_ROLES } from '#core/ink'
 import { isPen, TOOLS, type ToolId } from '../board/tools'
 
 /** What the Solve screen itself can do. */
@@ -33,7 +33,7 @@ export function useSolveKeys(act: SolveActions) {
     { key: 'ArrowDown', label: '', run: nudge(0, 4), when: choosing },
     { key: 'ctrl+c', label: 'Copy what is chosen', run: bench.copyChosen, when: choosing },
     { key: 'Delete', label: 'Remove what is chosen', run: bench.removeChosen, when: choosing },
-    ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: '', run: () => bench.recolour(role), when: choosing })),
+    ...PEN_ROLES.map(role => ({ key: keyOfRole(role), label: '', run: () => bench.recolour(role), when: choosing })),
     ...'abcdefgh'.split('').flatMap(letter => [
       { key: letter, label: letter === 'a' ? 'Options: A to H rule out' : '', run: () => { void guides.setOption(letter, 'out') }, when: () => bench.tool === 'option' && guides.options.some(o => o.label.toLowerCase() === letter) },
       { key: `shift+${letter}`, label: letter === 'a' ? 'Options: the answer' : '', run: () => { void guides.setOption(letter, 'answer') }, when: () => bench.tool === 'option' },
@@ -49,7 +49,7 @@ export function useSolveKeys(act: SolveActions) {
     { key: 'Escape', label: 'Leave the countdown', run: act.stop, when: () => recording.state === 'counting' },
     { key: 'Escape', label: 'Close the reference sheets', run: act.lookUp, when: act.looking },
     { key: 'Escape', label: 'Back to the pen', run: () => bench.choose(settings.remembered.role) },
-    ...PEN_ROLES.map((role, i) => ({ key: String(i + 1), label: `Pen: ${role}`, run: () => bench.choose(role) })),
+    ...PEN_ROLES.map(role => ({ key: keyOfRole(role), label: `Pen: ${role}`, run: () => bench.choose(role) })),
     { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },
     { key: 'x', label: 'Straight lines and shapes', run: () => { bench.straight = !bench.straight } },
     ...TOOLS.map(t => ({ key: t.key, label: `${t.label}: ${t.use}`, run: () => toolKey(t.id) })),

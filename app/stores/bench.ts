@@ -2,15 +2,13 @@ import { cutTo, MOST_NAME_BYTES, newId, Trouble, type Box, type HeldLine, type L
 import { growAbout, moveBy, transformStroke, type Matrix, type PenRole, type Stroke } from '#core/ink'
 import { boxOfThing, numberAt, transformThing, WAYS, type PlacedWord } from '#core/things'
 import { unionOf } from '#core/folio'
-import type { Tool } from '../board/tools'
+import { withoutColours } from '#core/maths'
+import { isPen, type Tool } from '../board/tools'
 import { boxOfStrokes, lastWrittenLine } from '../board/selection'
 import { durationOf, lineThing, typesetLine } from '../work/typeset'
 
 /** A line that is being typed. `id` is the line it changes; `under` the one it stands below and lines up with. */
 export interface LineDraft { at: Spot, source: string, notation: Notation, id?: string, heldId?: string, under?: LineThing }
-
-/** A line's name in the list: as typed, without the signs that colour a piece. */
-const nameOf = (source: string) => source.replace(/@[1-5]\(([^()]*)\)/g, '$1')
 
 /** What the hand holds in Solve, and what it does to the board beside plain writing. */
 export const useBench = defineStore('bench', () => {
@@ -67,7 +65,7 @@ export const useBench = defineStore('bench', () => {
     if (next !== 'line') draft.value = null
     if (next !== 'tally') tally.value = null
     tool.value = next
-    if (next === 'working' || next === 'given' || next === 'carry' || next === 'answer' || next === 'aside') settings.remembered.role = next
+    if (isPen(next)) settings.remembered.role = next
   }
 
   /** Does something to the board, and has it drawn. */
@@ -168,8 +166,8 @@ export const useBench = defineStore('bench', () => {
       const line = await lineThing({ source, notation, size, role: role.value, byHand: settings.remembered.byHand, at: linedUp(set.equals, wish) })
       settings.remembered.notation = notation
       if (wish.id !== undefined) act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }))
-      else if (wish.heldId !== undefined) changeHeld('change a held line', all => all.forEach((h) => { if (h.id === wish.heldId) Object.assign(h, { thing: { ...line, at: wish.at }, name: nameOf(source) }) }))
-      else put(line, nameOf(source), durationOf(line, line.hand ? 'writing' : 'at once'))
+      else if (wish.heldId !== undefined) changeHeld('change a held line', all => all.forEach((h) => { if (h.id === wish.heldId) Object.assign(h, { thing: { ...line, at: wish.at }, name: withoutColours(source) }) }))
+      else put(line, withoutColours(source), durationOf(line, line.hand ? 'writing' : 'at once'))
       lastLine = line
       if (on && wish.id === undefined && wish.heldId === undefined) startLine(below(line), line)
       else draft.value = null

@@ -12,6 +12,4 @@ export const coordinate = z.number().min(-2e6).max(2e6)
 export const Box = z.object({ x: coordinate, y: coordinate, w: coordinate.positive(), h: coordinate.positive() })
 export type Box = z.infer<typeof Box>
 
-/** What a stroke is for; it sets colour, width and line style, and travels with the stroke into every export. */
-export const PEN_ROLES = ['working', 'given', 'carry', 'answer', 'aside'] as const
-export type PenRole = typeof PEN_ROLES[number]
+export { PEN_ROLES, type PenRole } from './roles'

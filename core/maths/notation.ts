@@ -1,8 +1,8 @@
 import type { Notation } from '../folio/thing'
-import { PEN_ROLES, type PenRole } from '../folio/basics'
+import { PEN_ROLES, roleOfKey, type PenRole } from '../folio/roles'
 
 /** A stretch of a typed line in another role's colour: `@4(x = 7)`, the number being the pen's. */
-const COLOURED = /@([1-5])\(/g
+const COLOURED = new RegExp(`@([1-${PEN_ROLES.length}])\\(`, 'g')
 
 /**
  * Plain maths as typed, made AsciiMath (an open notation, asciimath.org): `*` between factors is a multiplication cross, `6.4e20` a power of
@@ -28,7 +28,7 @@ export function colourPieces(source: string, notation: Notation, colours: RoleCo
     const from = hit.index + hit[0].length
     const end = closing(source, from)
     const inner = colourPieces(source.slice(from, end), notation, colours)
-    const colour = colours[PEN_ROLES[Number(hit[1]) - 1]!]
+    const colour = colours[roleOfKey(hit[1]!)!]
     out += source.slice(at, hit.index) + (notation === 'latex' ? `{\\color{${colour}}${inner}}` : `color(${colour})(${inner})`)
     at = Math.min(source.length, end + 1)
     COLOURED.lastIndex = at
@@ -43,6 +43,22 @@ function closing(source: string, from: number): number {
     if (source[i] === ')' && --depth === 0) return i
   }
   return source.length
+}
+
+/** A stretch of words in a role's colour, up to the next bracket. */
+const COLOURED_WORDS = new RegExp(`(@[1-${PEN_ROLES.length}]\\([^)]*\\)?)`)
+
+/** Words as stretches with or without a role's colour; a bracket that is not closed reaches to the end. */
+export function colouredWords(text: string): { text: string, role?: PenRole }[] {
+  return text.split(COLOURED_WORDS).filter(Boolean).map((piece) => {
+    const hit = COLOURED_WORDS.test(piece) && /^@(\d)\(([^)]*)/.exec(piece)
+    return hit ? { text: hit[2]!, role: roleOfKey(hit[1]!)! } : { text: piece }
+  })
+}
+
+/** A typed line without the signs that colour a piece of it: `@4(x = 7)` is `x = 7`. */
+export function withoutColours(source: string): string {
+  return source.replace(new RegExp(`@[1-${PEN_ROLES.length}]\\(([^()]*)\\)`, 'g'), '$1')
 }
 
 /** Words with maths between backticks, as stretches of either. */

@@ -13,9 +13,8 @@ import { RegisterHTMLHandler } from '@mathjax/src/mjs/handlers/html.js'
 import { SVG } from '@mathjax/src/mjs/output/svg.js'
 import { Trouble } from '../folio/trouble'
 import type { Notation, SetMark, Typeset } from '../folio/thing'
-import { ROLE_STYLES } from '../ink/roles'
-import { PEN_ROLES, type PenRole } from '../folio/basics'
-import { colourPieces, plainToAsciiMath, wordsAndMaths, type RoleColours } from './notation'
+import { PEN_ROLES, ROLE_STYLES } from '../ink/roles'
+import { colouredWords, colourPieces, plainToAsciiMath, wordsAndMaths, type RoleColours } from './notation'
 import { readSvg } from './svgMarks'
 
 /** A node of MathJax's light tree, as far as it is read here. */
@@ -68,19 +67,16 @@ async function toMathml(source: string, notation: Notation): Promise<string> {
   try {
     if (notation === 'latex') return await tree(colourPieces(source, notation, COLOURS))
     if (notation === 'maths') return await plain(source)
-    const pieces = await Promise.all(wordsAndMaths(source).map(async ({ maths, text }) => maths ? inner(await plain(text)) : colouredWords(text)))
+    const pieces = await Promise.all(wordsAndMaths(source).map(async ({ maths, text }) => maths ? inner(await plain(text)) : wordsToMathml(text)))
     return `<math xmlns="http://www.w3.org/1998/Math/MathML"><mrow>${pieces.join('')}</mrow></math>`
   }
   catch (error) { throw unclear(error) }
 }
 
 /** Words are one `mtext`; spaces must not be lost at its ends. */
-function colouredWords(text: string): string {
+function wordsToMathml(text: string): string {
   const kept = (s: string) => `<mtext>${s.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/ /g, '\u00a0')}</mtext>`
-  return text.split(/(@[1-5]\([^)]*\)?)/).filter(Boolean).map((piece) => {
-    const hit = /^@([1-5])\(([^)]*)/.exec(piece)
-    return hit ? `<mstyle mathcolor="${COLOURS[PEN_ROLES[Number(hit[1]) - 1] as PenRole]}">${kept(hit[2]!)}</mstyle>` : kept(piece)
-  }).join('')
+  return colouredWords(text).map(({ text: words, role }) => role ? `<mstyle mathcolor="${COLOURS[role]}">${kept(words)}</mstyle>` : kept(words)).join('')
 }
 
 const inner = (math: string) => math.replace(/^<math[^>]*>/, '<mrow>').replace(/<\/math>$/, '</mrow>')
