@@ -1,5 +1,5 @@
 import type { Box, Folio, Frame, Page } from '#core/folio'
-import { OutlineCache, ScenePainter, sceneOf, fillOutline, isDark, markOnDark, onDark, paintLasting, paintMark, paintOverlay, viewScale, type Context2D, type Drawing, type Lasting, type PagePicture } from '#core/scene'
+import { OutlineCache, ScenePainter, sceneOf, fillOutline, isDark, isLasting, isOverlay, markOnDark, onDark, paintLasting, paintMark, paintOverlay, viewScale, type Context2D, type Drawing, type Lasting, type Overlay, type PagePicture } from '#core/scene'
 import { outlineStroke, type Mark, type Stroke } from '#core/ink'
 import type { Board } from '#core/take'
 import { pictureOfFrame } from '../paper/pageStore'
@@ -19,7 +19,7 @@ export class BoardSurface {
   private board: Board = { t: 0, strokes: [], things: [] }
   private readonly live: CanvasRenderingContext2D | null
   /** Drawings that change by themselves, or lie over everything. */
-  private moving: Drawing[] = []
+  private moving: (Lasting | Overlay)[] = []
   private readonly still: CanvasRenderingContext2D
 
   constructor(private readonly base: HTMLCanvasElement, private readonly top: HTMLCanvasElement | null, private readonly onTrouble: (error: unknown) => void) {
@@ -60,8 +60,8 @@ export class BoardSurface {
       this.painter.paint(scene, pictures)
       return false
     }
-    this.moving = scene.drawings.filter(d => d.kind === 'shade' || d.kind === 'trail' || ('done' in d && !d.done))
-    const still = { ...scene, drawings: scene.drawings.filter(d => !this.moving.includes(d)) }
+    this.moving = scene.drawings.filter((d): d is Lasting | Overlay => isOverlay(d) || (isLasting(d) && !d.done))
+    const still = { ...scene, drawings: scene.drawings.filter(d => !(this.moving as Drawing[]).includes(d)) }
     this.painter.paint(still, pictures)
     return this.moving.length > 0
   }
@@ -84,7 +84,7 @@ export class BoardSurface {
     this.live.setTransform(scale, 0, 0, scale, dx, dy)
     const context = this.live as unknown as Context2D
     for (const drawing of this.moving) {
-      if ('key' in drawing) paintLasting(context, drawing as Lasting, id => pictureOfDocument(id, () => this.repaint()))
+      if (isLasting(drawing)) paintLasting(context, drawing, id => pictureOfDocument(id, () => this.repaint()))
       else paintOverlay(context, drawing, this.view)
     }
     const dark = this.page !== null && isDark(this.page)

@@ -10,9 +10,8 @@ import { Trouble } from '../folio/trouble'
 import { layFigure } from '../figures'
 import { layGuide } from '../guides'
 import { readInkml, writeInkml } from '../ink/inkml'
-import type { Stroke } from '../ink/stroke'
-import { tracesOf } from '../things'
-import { endOf, TakeEvent } from '../take/events'
+import { TakeEvent } from '../take/events'
+import { endOf, inkOf } from '../take/meaning'
 
 /** Formats in which the sound of a take may be kept, by file ending. */
 export const SOUND_FORMATS = { flac: 'audio/flac', ogg: 'audio/ogg', wav: 'audio/wav' } as const
@@ -52,16 +51,6 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
     }
   }
   return files
-}
-
-/** All ink of an event, so that a reader of InkML sees what students see: strokes, what was written for the teacher, and the edges of things. */
-function inkOf(event: TakeEvent): Stroke[] {
-  switch (event.type) {
-    case 'stroke': return [event]
-    case 'write': return event.strokes
-    case 'place': return tracesOf(event.thing, event.id, event.t, event.over)
-    default: return []
-  }
 }
 
 const pathOf = (doc: SourceDocument) => `pages/${doc.id}.${ENDINGS[doc.mime]}`

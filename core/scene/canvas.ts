@@ -1,7 +1,7 @@
 import type { Box } from '../folio/model'
 import { pathSteps, type Mark } from '../ink/mark'
 import type { Outline } from '../ink/stroke'
-import { DESK, PAPER, TRAIL, trailPen, type Drawing, type Scene } from './scene'
+import { DESK, isGround, isLasting, isOverlay, PAPER, TRAIL, trailPen, type Lasting, type Overlay, type Scene } from './scene'
 
 /** What is used of a 2D context: the browser's on screen and in workers alike. */
 export interface Context2D {
@@ -35,6 +35,7 @@ export interface PagePicture {
   box: Box
   draw(context: Context2D, box: Box): void
 }
+/** Pictures by page, and by document for those put on the board. */
 export type PictureOf = (pageId: string) => PagePicture | undefined
 
 /** The transform that lays `view` over a surface of `width` pixels; heights follow. */
@@ -42,10 +43,6 @@ export function viewScale(view: Box, width: number): { scale: number, dx: number
   const scale = width / view.w
   return { scale, dx: -view.x * scale, dy: -view.y * scale }
 }
-
-/** Pictures by page, and by document for pictures that were put on the board. */
-export type Lasting = Extract<Drawing, { key: string }>
-const isLasting = (d: Drawing): d is Lasting => 'key' in d
 
 /**
  * Paints scenes on one canvas. What is finished is kept there and only what has come is added, as long as the board only
@@ -73,7 +70,7 @@ export class ScenePainter {
     const picture = pageDrawing && pictureOf(pageDrawing.pageId)
     const viewKey = `${scene.view.x},${scene.view.y},${scene.view.w},${pageDrawing?.pageId}`
     const lasting = scene.drawings.filter(isLasting)
-    const overlay = scene.drawings.filter(d => d.kind === 'shade' || d.kind === 'trail')
+    const overlay = scene.drawings.filter(isOverlay)
     const grows = !this.overlaid && viewKey === this.viewKey && picture === this.picture && lasting.length >= this.drawn.length
       && this.drawn.every((key, i) => lasting[i]!.key === key)
     if (grows && lasting.length === this.drawn.length && !overlay.length) return false
@@ -96,13 +93,16 @@ export class ScenePainter {
 
   private ground(scene: Scene, picture: PagePicture | undefined, scale: number) {
     const { context } = this
-    for (const drawing of scene.drawings) {
-      if (drawing.kind === 'squares') drawSquares(context, drawing.box, scale)
-      if (drawing.kind === 'page') {
-        context.globalAlpha = 1
-        context.fillStyle = PAPER
-        context.fillRect(drawing.box.x, drawing.box.y, drawing.box.w, drawing.box.h)
-        picture?.draw(context, picture.box)
+    for (const drawing of scene.drawings.filter(isGround)) {
+      switch (drawing.kind) {
+        case 'squares': drawSquares(context, drawing.box, scale); break
+        case 'page':
+          context.globalAlpha = 1
+          context.fillStyle = PAPER
+          context.fillRect(drawing.box.x, drawing.box.y, drawing.box.w, drawing.box.h)
+          picture?.draw(context, picture.box)
+          break
+        default: drawing satisfies never
       }
     }
   }
@@ -110,39 +110,50 @@ export class ScenePainter {
 
 /** Paints ink or a thing, on a context whose unit is the point. */
 export function paintLasting(context: Context2D, drawing: Lasting, pictureOf: PictureOf): void {
-  if (drawing.kind === 'picture') return pictureOf(drawing.documentId)?.draw(context, drawing.box)
-  if (drawing.kind === 'marks') for (const mark of drawing.marks) paintMark(context, mark)
-  for (const outline of drawing.outlines) fillOutline(context, outline)
+  switch (drawing.kind) {
+    case 'picture': pictureOf(drawing.documentId)?.draw(context, drawing.box); break
+    case 'marks':
+      for (const mark of drawing.marks) paintMark(context, mark)
+      for (const outline of drawing.outlines) fillOutline(context, outline)
+      break
+    case 'ink': for (const outline of drawing.outlines) fillOutline(context, outline); break
+    default: drawing satisfies never
+  }
 }
 
 /** Paints what lies over everything for a while. */
-export function paintOverlay(context: Context2D, drawing: Drawing, view: Box): void {
-  if (drawing.kind === 'shade') {
-    const { x, y, w, h } = view, b = drawing.box
-    context.globalAlpha = drawing.dark
-    context.fillStyle = '#26241f'
-    context.beginPath()
-    for (const [i, [px, py]] of [[x, y], [x + w, y], [x + w, y + h], [x, y + h]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
-    context.closePath()
-    for (const [i, [px, py]] of [[b.x, b.y], [b.x, b.y + b.h], [b.x + b.w, b.y + b.h], [b.x + b.w, b.y]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
-    context.closePath()
-    context.fill('nonzero')
-    context.globalAlpha = 1
+export function paintOverlay(context: Context2D, drawing: Overlay, view: Box): void {
+  switch (drawing.kind) {
+    case 'shade': paintShade(context, drawing.box, drawing.dark, view); break
+    case 'trail': paintTrail(context, drawing.points); break
+    default: drawing satisfies never
   }
-  if (drawing.kind === 'trail') {
-    context.strokeStyle = TRAIL
-    context.lineCap = 'round'
-    const p = drawing.points
-    for (let i = 3; i + 2 < p.length; i += 3) {
-      const { width, alpha } = trailPen(p[i + 2]!)
-      context.globalAlpha = alpha
-      context.lineWidth = width
-      context.beginPath()
-      context.moveTo(p[i - 3]!, p[i - 2]!)
-      context.lineTo(p[i]!, p[i + 1]!)
-      context.stroke()
-    }
-    context.globalAlpha = 1
+  context.globalAlpha = 1
+}
+
+/** All of the view but a box. */
+function paintShade(context: Context2D, b: Box, dark: number, { x, y, w, h }: Box) {
+  context.globalAlpha = dark
+  context.fillStyle = '#26241f'
+  context.beginPath()
+  for (const [i, [px, py]] of [[x, y], [x + w, y], [x + w, y + h], [x, y + h]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
+  context.closePath()
+  for (const [i, [px, py]] of [[b.x, b.y], [b.x, b.y + b.h], [b.x + b.w, b.y + b.h], [b.x + b.w, b.y]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
+  context.closePath()
+  context.fill('nonzero')
+}
+
+function paintTrail(context: Context2D, p: readonly number[]) {
+  context.strokeStyle = TRAIL
+  context.lineCap = 'round'
+  for (let i = 3; i + 2 < p.length; i += 3) {
+    const { width, alpha } = trailPen(p[i + 2]!)
+    context.globalAlpha = alpha
+    context.lineWidth = width
+    context.beginPath()
+    context.moveTo(p[i - 3]!, p[i - 2]!)
+    context.lineTo(p[i]!, p[i + 1]!)
+    context.stroke()
   }
 }
 

@@ -5,6 +5,7 @@ import { applyTo, type Matrix } from '../ink/alter'
 import { POINT_SIZE } from '../ink/stroke'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
+import { meaningOf } from '../take/meaning'
 import { boxOfThing } from '../things'
 
 /** How the edge of the picture is drawn: its colour, its width and the roundness of its corners, both as shares of the picture's height. */
@@ -88,20 +89,25 @@ export class PortraitPath {
   private get corner(): Corner { return this.moves[this.moves.length - 1]!.corner }
 
   private add(event: TakeEvent): void {
-    // As on the board: a struck step takes its ink along, but where it went on is where it went on.
-    if (event.type === 'frame') return this.look(event.t, event.frame, event.frame.box)
-    if (event.type === 'look') return this.look(event.t, this.view.frame, event.box ?? this.view.frame.box)
-    if (event.type === 'back') {
-      const before = this.views.findLast(v => v.t <= event.to) ?? this.views[0]!
-      return this.look(event.t, before.frame, before.box)
-    }
-    if (this.struck.some(s => event.t >= s.from && event.t < s.to)) return
-    if (event.type === 'stroke') this.writeAll(event.id, event.points)
-    if (event.type === 'write') for (const stroke of event.strokes) this.writeAll(stroke.id, stroke.points)
-    if (event.type === 'place') this.put(event.id, event.t, spotsOf(event.thing))
-    if (event.type === 'change') this.put(event.target, event.t, spotsOf(event.thing))
-    if (event.type === 'alter' && event.matrix) {
-      for (const id of event.targets) this.put(id, event.t, moved(this.places.get(id) ?? [], event.matrix as unknown as Matrix))
+    if (!meaningOf(event).stays && this.struck.some(s => event.t >= s.from && event.t < s.to)) return
+    switch (event.type) {
+      case 'frame': return this.look(event.t, event.frame, event.frame.box)
+      case 'look': return this.look(event.t, this.view.frame, event.box ?? this.view.frame.box)
+      case 'back': {
+        const before = this.views.findLast(v => v.t <= event.to) ?? this.views[0]!
+        return this.look(event.t, before.frame, before.box)
+      }
+      case 'stroke': return this.writeAll(event.id, event.points)
+      case 'write': return event.strokes.forEach(s => this.writeAll(s.id, s.points))
+      case 'place': return this.put(event.id, event.t, spotsOf(event.thing))
+      case 'change': return this.put(event.target, event.t, spotsOf(event.thing))
+      case 'alter': {
+        const { matrix } = event
+        if (matrix) event.targets.forEach(id => this.put(id, event.t, moved(this.places.get(id) ?? [], matrix as unknown as Matrix)))
+        return
+      }
+      case 'erase': case 'cut': case 'undo': case 'redo': case 'spot': case 'trail': case 'step': case 'pause': case 'turn': return
+      default: event satisfies never
     }
   }
 

@@ -27,6 +27,20 @@ export type Drawing =
   | { kind: 'shade', box: Box, dark: number }
   | { kind: 'trail', points: number[] }
 
+/**
+ * Where a drawing lies: under everything, on the board, where it stays until the board is another, or over everything for a while.
+ * A row for each kind; the compiler asks for it.
+ */
+export const LAYERS = { squares: 'ground', page: 'ground', ink: 'board', marks: 'board', picture: 'board', shade: 'over', trail: 'over' } as const satisfies Record<Drawing['kind'], 'ground' | 'board' | 'over'>
+type In<L> = Extract<Drawing, { kind: { [K in Drawing['kind']]: typeof LAYERS[K] extends L ? K : never }[Drawing['kind']] }>
+export type Ground = In<'ground'>
+/** What stays on the board: each is named by a key in the state it is drawn in. */
+export type Lasting = In<'board'>
+export type Overlay = In<'over'>
+export const isGround = (d: Drawing): d is Ground => LAYERS[d.kind] === 'ground'
+export const isLasting = (d: Drawing): d is Lasting => LAYERS[d.kind] === 'board'
+export const isOverlay = (d: Drawing): d is Overlay => LAYERS[d.kind] === 'over'
+
 export interface Scene {
   /** The part of the page that fills the surface. */
   view: Box

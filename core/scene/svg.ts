@@ -21,6 +21,7 @@ export function sceneToSvg(scene: Scene, pictureOf: (id: string) => SvgPicture |
       case 'marks': return [...d.marks.map(markPath), ...d.outlines.map(outlinePath)].join('')
       case 'shade': return `<path d="${rect(scene.view, false)}${rect(d.box, true)}" fill="#26241f" fill-opacity="${n(d.dark)}"/>`
       case 'trail': return trail(d.points)
+      default: return d satisfies never
     }
   })
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${n(x)} ${n(y)} ${n(w)} ${n(h)}">${parts.join('')}</svg>`

@@ -5,7 +5,8 @@ import type { Thing } from '../folio/thing'
 import { piecesOf, transformStroke, type Matrix } from '../ink/alter'
 import { POINT_SIZE, type Stroke } from '../ink/stroke'
 import { transformThing } from '../things/transform'
-import { endOf, type MoreInk, type TakeEvent } from './events'
+import type { MoreInk, TakeEvent } from './events'
+import { endOf, meaningOf } from './meaning'
 import { Looks, SPOT_MS, TRAIL_MS, TICK_MS, type Trail } from './looks'
 import { Item, Operation, type Ink, type Placed } from './operation'
 
@@ -55,24 +56,23 @@ export class BoardIndex {
 
   /** Adds the next event of the log. */
   append(event: TakeEvent): void {
-    // A struck step takes its ink along, but where the take went on stays where it went on.
-    if (event.type === 'frame') {
-      this.frames.push({ t: event.t, frame: event.frame })
-      this.looks.look({ t: event.t, box: null, over: 0 })
-      return this.moment(event.t)
-    }
-    if (event.type === 'look') {
-      this.looks.look(event)
-      for (let t = event.t; t <= event.t + event.over; t += TICK_MS) this.travels.push(t)
-      return this.every(event.t, event.t + event.over)
-    }
-    if (event.type === 'spot') {
-      this.looks.spot(event)
-      return this.every(event.t, event.t + SPOT_MS)
-    }
-    if (event.type === 'back') return this.goBack(event.to, event.t)
-    if (this.struck.some(s => event.t >= s.from && event.t < s.to)) return
+    if (!meaningOf(event).stays && this.struck.some(s => event.t >= s.from && event.t < s.to)) return
     switch (event.type) {
+      case 'frame':
+        this.frames.push({ t: event.t, frame: event.frame })
+        this.looks.look({ t: event.t, box: null, over: 0 })
+        this.moment(event.t)
+        break
+      case 'look':
+        this.looks.look(event)
+        for (let t = event.t; t <= event.t + event.over; t += TICK_MS) this.travels.push(t)
+        this.every(event.t, event.t + event.over)
+        break
+      case 'spot':
+        this.looks.spot(event)
+        this.every(event.t, event.t + SPOT_MS)
+        break
+      case 'back': this.goBack(event.to, event.t); break
       case 'stroke': this.addInk(this.operation(event.id, event.t), event); break
       case 'write': this.write(event); break
       case 'place': this.place(event); break
@@ -86,6 +86,7 @@ export class BoardIndex {
         this.noteTrail(event.points)
         break
       case 'step': case 'pause': case 'turn': break
+      default: event satisfies never
     }
   }
 

@@ -90,13 +90,3 @@ export function pathOf(events: Iterable<TakeEvent>): TakeEvent[] {
   }
   return path
 }
-
-/** The moment an event is over, take ms: the last sample of ink, the end of what goes on for a while, the time of anything else. */
-export function endOf(event: TakeEvent): number {
-  switch (event.type) {
-    case 'stroke': case 'trail': return event.points[event.points.length - 1] ?? event.t
-    case 'write': return event.strokes.reduce((end, s) => Math.max(end, s.points[s.points.length - 1] ?? 0), event.t)
-    case 'place': case 'look': return event.t + event.over
-    default: return event.t
-  }
-}

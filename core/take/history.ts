@@ -1,4 +1,5 @@
 import { pathOf, type TakeEvent } from './events'
+import { meaningOf } from './meaning'
 
 /**
  * What undo and redo would act on, worked out from the log alone, so that they still work after a crash or a pause.
@@ -19,14 +20,12 @@ export class History {
   }
 
   private note(event: TakeEvent): void {
-    switch (event.type) {
-      case 'stroke': case 'erase': case 'place': case 'change': case 'alter': case 'cut': case 'write':
-        if (this.done[this.done.length - 1] !== event.id) this.done.push(event.id)
-        this.undone = []
-        break
-      case 'undo': move(event.target, this.done, this.undone); break
-      case 'redo': move(event.target, this.undone, this.done); break
-      case 'step': case 'pause': case 'frame': case 'look': case 'spot': case 'trail': case 'back': case 'turn': break
+    if (event.type === 'undo') move(event.target, this.done, this.undone)
+    else if (event.type === 'redo') move(event.target, this.undone, this.done)
+    else if (meaningOf(event).operation) {
+      const { id } = event as Extract<TakeEvent, { id: string }>
+      if (this.done[this.done.length - 1] !== id) this.done.push(id)
+      this.undone = []
     }
   }
 

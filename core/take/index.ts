@@ -1,4 +1,5 @@
 export * from './events'
+export * from './meaning'
 export * from './board'
 export * from './history'
 export * from './clock'

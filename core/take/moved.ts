@@ -1,9 +1,10 @@
-import { afterSpace, type Box, type Frame, type Page, type Space, spacesSince } from '../folio'
+import { afterSpace, type Box, type Frame, type Page, type Space, spacesSince, type Thing } from '../folio'
 import { asFrame } from '../folio/frame'
 import { applyTo, moveBy, type Matrix } from '../ink/alter'
 import { boxOfThing } from '../things/draw'
 import { transformThing } from '../things/transform'
 import type { TakeEvent } from './events'
+import { meaningOf } from './meaning'
 
 /** A frame after room was made in its page: it moves, or grows where the room is inside it. */
 export function movedFrame(frame: Frame, spaces: readonly Space[]): Frame {
@@ -27,19 +28,43 @@ export function moveLog(events: readonly TakeEvent[], first: Frame, startedAt: s
   let on = first.pageId
   const moved = events.flatMap((event): TakeEvent | TakeEvent[] => {
     places.note(event)
-    switch (event.type) {
-      case 'frame':
-        on = event.frame.pageId
-        return { ...event, frame: movedFrame(event.frame, of(on)) }
-      case 'stroke': case 'trail': return { ...event, points: movedPoints(event.points, of(on)) }
-      case 'write': return { ...event, strokes: event.strokes.map(s => ({ ...s, points: movedPoints(s.points, of(on)) })) }
-      case 'place': case 'change': return { ...event, thing: transformThing(event.thing, moveBy(0, shiftOf(boxOfThing(event.thing), of(on)))) }
-      case 'alter': return event.matrix ? alteredMoved(event, event.matrix as unknown as Matrix, places, of(on)) : event
-      case 'look': case 'spot': return event.box ? { ...event, box: { ...event.box, y: event.box.y + shiftOf(event.box, of(on)) } } : event
-      case 'erase': case 'undo': case 'redo': case 'step': case 'pause': case 'cut': case 'back': case 'turn': return event
-    }
+    if (event.type === 'frame') on = event.frame.pageId
+    return movedEvent(event, of(on), places)
   })
   return { events: moved, first: movedFrame(first, of(first.pageId)) }
+}
+
+/** An event where it lies now. @param spaces room that was put into its page since */
+function movedEvent(event: TakeEvent, spaces: readonly Space[], places: Places): TakeEvent | TakeEvent[] {
+  const { moves } = meaningOf(event)
+  switch (moves) {
+    case 'points': {
+      const inked = event as Extract<TakeEvent, { points: number[] }>
+      return { ...inked, points: movedPoints(inked.points, spaces) }
+    }
+    case 'strokes': {
+      const written = event as Extract<TakeEvent, { strokes: { points: number[] }[] }>
+      return { ...written, strokes: written.strokes.map(s => ({ ...s, points: movedPoints(s.points, spaces) })) }
+    }
+    case 'thing': {
+      const placed = event as Extract<TakeEvent, { thing: Thing }>
+      return { ...placed, thing: transformThing(placed.thing, moveBy(0, shiftOf(boxOfThing(placed.thing), spaces))) }
+    }
+    case 'matrix': {
+      const altered = event as Extract<TakeEvent, { type: 'alter' }>
+      return altered.matrix ? alteredMoved(altered, altered.matrix as unknown as Matrix, places, spaces) : event
+    }
+    case 'box': {
+      const seen = event as Extract<TakeEvent, { box: Box | null }>
+      return seen.box ? { ...seen, box: { ...seen.box, y: seen.box.y + shiftOf(seen.box, spaces) } } : event
+    }
+    case 'frame': {
+      const gone = event as Extract<TakeEvent, { frame: Frame }>
+      return { ...gone, frame: movedFrame(gone.frame, spaces) }
+    }
+    case 'nowhere': return event
+    default: return moves satisfies never
+  }
 }
 
 /**
@@ -77,6 +102,7 @@ class Places {
       case 'redo': this.undone.delete(event.target); break
       case 'back': for (const [id, all] of this.changes) this.changes.set(id, all.filter(c => c.t <= event.to)); break
       case 'erase': case 'step': case 'pause': case 'frame': case 'cut': case 'look': case 'spot': case 'trail': case 'turn': break
+      default: event satisfies never
     }
   }
 
