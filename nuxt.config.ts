@@ -65,8 +65,8 @@ export default defineNuxtConfig({
   },
   typescript: {
     strict: true,
-    tsConfig: { include: ['../core/**/*', '../workers/**/*', '../bench/worker.ts'] },
-    nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/run.ts', './types/nitro-imports.d.ts', '../*.ts'] },
+    tsConfig: { include: ['../core/**/*', '../workers/**/*', '../bench/worker.ts', '../tests/stores/**/*'] },
+    nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/run.ts', './types/nitro-imports.d.ts', '../*.ts'], exclude: ['../tests/stores/**/*'] },
   },
   eslint: { config: { stylistic: false } },
 })

@@ -39,7 +39,7 @@ try {
   const checks = async () => {
     await run('lint', true, ...patient('eslint', '.', '--max-warnings', '0'))
     await run('types', true, ...patient('vue-tsc', '-b', '--noEmit'))
-    await run('unit tests', true, ...patient('vitest', 'run', '--project', 'unit', '--maxWorkers', '1'))
+    await run('unit tests', true, ...patient('vitest', 'run', '--project', 'unit', '--project', 'stores', '--maxWorkers', '1'))
   }
   await Promise.all([checks(), run('end to end', false, ...local('vitest', 'run', '--project', 'e2e'))])
 }

@@ -1,10 +1,9 @@
-import { AudioSample, AudioSampleSink, AudioSampleSource, FlacOutputFormat, Output, StreamTarget, WavOutputFormat } from 'mediabunny'
+import { AudioSample, AudioSampleSink, AudioSampleSource, BufferTarget, FlacOutputFormat, Output, StreamTarget, WavOutputFormat } from 'mediabunny'
 import { registerFlacEncoder } from '@mediabunny/flac-encoder'
 import { z } from 'zod'
 import { SoundSeal } from '../core/sound/checksum'
 import { Peaks } from '../core/sound/peaks'
 import { SOUND_RATE, SoundPlacer } from '../core/sound/place'
-import { wavHeader } from '../core/sound/wav'
 import { serveJobs } from './job'
 import { audioTrackOf } from './tracks'
 import { createFile, finishedFile, type OpenFile } from './opfs'
@@ -51,11 +50,17 @@ serveJobs(self, {
     for (const chunk of z.array(Chunk).parse(value)) await add(settling!.placer.push(chunk))
   },
   /** Recorded pieces as a WAV file in memory, for when nothing can be written to disk. */
-  wav(value) {
+  async wav(value) {
     const { durationMs, chunks } = Wav.parse(value)
-    const placer = new SoundPlacer(durationMs)
-    const pcm = [...chunks.flatMap(c => placer.push(c)), ...placer.finish()]
-    return Promise.resolve(new Blob([wavHeader(pcm.reduce((sum, p) => sum + p.length, 0), SOUND_RATE), ...pcm as Int16Array<ArrayBuffer>[]], { type: 'audio/wav' }))
+    const placer = new SoundPlacer(durationMs), target = new BufferTarget()
+    const output = new Output({ format: new WavOutputFormat(), target })
+    const source = new AudioSampleSource({ codec: 'pcm-s16', transform: { sampleFormat: 's16' } })
+    output.addAudioTrack(source)
+    await output.start()
+    let samples = 0
+    for (const pcm of [...chunks.flatMap(c => placer.push(c)), ...placer.finish()]) samples += await hand(source, pcm, samples)
+    await output.finalize()
+    return new Blob([target.buffer!], { type: 'audio/wav' })
   },
   /** The first `until` ms of another take's sound. */
   async prefix(value) {
@@ -125,9 +130,14 @@ async function add(blocks: Int16Array[]) {
   for (const pcm of blocks) {
     s.peaks.push(pcm)
     s.seal.push(pcm)
-    const sample = new AudioSample({ data: pcm as Int16Array<ArrayBuffer>, format: 's16', numberOfChannels: 1, sampleRate: SOUND_RATE, timestamp: s.samples / SOUND_RATE })
-    await s.source.add(sample)
-    sample.close()
-    s.samples += pcm.length
+    s.samples += await hand(s.source, pcm, s.samples)
   }
+}
+
+/** Hands samples on. @param at how many came before @returns how many these are */
+async function hand(source: AudioSampleSource, pcm: Int16Array, at: number): Promise<number> {
+  const sample = new AudioSample({ data: pcm as Int16Array<ArrayBuffer>, format: 's16', numberOfChannels: 1, sampleRate: SOUND_RATE, timestamp: at / SOUND_RATE })
+  await source.add(sample)
+  sample.close()
+  return pcm.length
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { area, curveMonotoneY } from 'd3'
+import { area, curveMonotoneY } from 'd3-shape'
 import { PEAKS_PER_SECOND } from '#core/sound'
 
 /** The sound of one step, running down like its time; dragging along it moves through the take. */

@@ -1,6 +1,6 @@
 import { ledgerOfTake, putInUse, stepAt } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
-import { newId, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
+import { changed, newId, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
 import type { Board, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
 import { loadCamera, loadSound, readLog } from '../data/takes'
@@ -214,9 +214,7 @@ export const useProof = defineStore('proof', () => {
 
   function changeLedger(label: string, edit: (ledger: Ledger) => void) {
     if (!question.value || !ledger.value) return
-    const copy = JSON.parse(JSON.stringify(ledger.value)) as Ledger
-    edit(copy)
-    store.setLedger(question.value.id, label, copy)
+    store.setLedger(question.value.id, label, changed(ledger.value, edit))
   }
 
   /** Changes a pause for the student; null takes it away. */

@@ -1,4 +1,5 @@
-import { newId, type Ledger, type Portrait, type Question, type Step, type Take } from '../folio/model'
+import { newId } from '../folio/known'
+import type { Ledger, Portrait, Question, Step, Take } from '../folio/model'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 

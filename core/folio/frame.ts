@@ -1,4 +1,5 @@
-import { FRAME_RATIO, type Box, type Frame, type Inset, type Question } from './model'
+import { FRAME_RATIO } from './known'
+import type { Box, Frame, Inset, Question } from './model'
 import type { Page } from './page'
 
 /** Narrowest frame in points: below this, handwriting of usual size fills the picture. */

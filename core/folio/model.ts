@@ -1,15 +1,14 @@
 import { z } from 'zod'
 import { Box, finite, id, line } from './basics'
+import { CORNERS, newId, PORTRAIT_SHAPES } from './known'
 import { Page, SourceDocument } from './page'
 import { HeldLine } from './thing'
 
 export { Box } from './basics'
+export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
 export const FOLIO_SCHEMA = 6
-
-/** Width over height of every frame and video. */
-export const FRAME_RATIO = 16 / 9
 
 /** A rectangle of a page that belongs to a question. */
 export const Region = z.object({ id, pageId: id, box: Box })
@@ -32,10 +31,6 @@ export type Step = z.infer<typeof Step>
 /** A pause for the student at `t` (take ms): a suggested time, and how long the video holds still, both in seconds. */
 export const Turn = z.object({ id, t: z.number().int().nonnegative(), seconds: z.number().int().positive().max(3600), hold: z.number().int().nonnegative().max(600) })
 export type Turn = z.infer<typeof Turn>
-
-export const PORTRAIT_SHAPES = ['circle', 'square', 'wide'] as const
-export const CORNERS = ['top-left', 'top-right', 'bottom-left', 'bottom-right'] as const
-export type Corner = typeof CORNERS[number]
 
 /** The camera's picture in the frame: its shape, the corner it stands in while nothing else is there, and its height as a share of the frame's. */
 export const Portrait = z.object({ shape: z.enum(PORTRAIT_SHAPES), corner: z.enum(CORNERS), size: finite.min(0.15).max(0.5) })
@@ -144,11 +139,6 @@ export const Take = z.object({
   clip: z.enum(CLIP_PLACES).optional(),
 })
 export type Take = z.infer<typeof Take>
-
-/** A fresh, unguessable, file-name-safe identifier. */
-export function newId(): string {
-  return crypto.randomUUID().replaceAll('-', '').slice(0, 20)
-}
 
 /** A question with nothing known of it but where it is. */
 export function newQuestion(number: string, pageId: string, box: Box): Question {

@@ -1,5 +1,6 @@
 import type { Box } from '../folio/basics'
-import { CORNERS, type Corner, type Frame, type Portrait } from '../folio/model'
+import { CORNERS, type Corner } from '../folio/known'
+import type { Frame, Portrait } from '../folio/model'
 import type { Thing } from '../folio/thing'
 import { applyTo, type Matrix } from '../ink/alter'
 import { POINT_SIZE } from '../ink/stroke'

@@ -1,4 +1,5 @@
-import { afterSpace, type Box, type Frame, type Page, type Space, spacesSince, type Thing } from '../folio'
+import type { Box, Frame, Page, Space, Thing } from '../folio'
+import { afterSpace, spacesSince } from '../folio/layout'
 import { asFrame } from '../folio/frame'
 import { applyTo, moveBy, type Matrix } from '../ink/alter'
 import { boxOfThing } from '../things/draw'

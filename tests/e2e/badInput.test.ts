@@ -7,6 +7,7 @@ import { archiveBlob, newFolio } from '../../core/folio'
 import { folioFiles, readFolioFile } from '../../core/publish'
 import { launch, openPage, press, see, startApp, turnOnCamera, visit, VIEWPORT, type Running } from '../support/browser'
 import { Downloads } from '../support/downloads'
+import { soundOf } from '../support/media'
 import { makeFiles } from '../support/pdfs'
 
 /** Each bad thing has a clear message that names the file, and loses nothing. */
@@ -183,7 +184,12 @@ describe('storage', () => {
     expect(whole.takes[0]!.take.camera).toMatchObject({ width: 640, height: 360 })
     expect(whole.takes[0]!.camera!.size).toBeGreaterThan(5000)
     expect(whole.folio.questions.find(q => q.id === 'question-5')!.ledger!.portrait!.shape).toBe('circle')
-    expect(whole.takes[0]!.sound!.size / 2 / 48).toBeGreaterThan(1000)
+    const wav = join(bad, 'rescued.wav')
+    writeFileSync(wav, new Uint8Array(await whole.takes[0]!.sound!.arrayBuffer()))
+    const heard = soundOf(wav)
+    expect(Math.abs(heard.length / 48 - whole.takes[0]!.take.durationMs)).toBeLessThan(2)
+    expect(heard.length / 48).toBeGreaterThan(1000)
+    expect(heard.some(v => Math.abs(v) > 6000)).toBe(true)
     await page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom())
     await page.waitForFunction(() => !document.querySelector('[data-part=room-warning]'))
     await page.keyboard.press('s')

@@ -1,6 +1,7 @@
+import { dequal } from 'dequal/lite'
 import { wholeCut } from '../../core/cut/cut'
 import { editionLength, editionOf, type Edition } from '../../core/edition'
-import type { Box, Frame } from '../../core/folio/model'
+import type { Box } from '../../core/folio/model'
 import { frameTimes, type FrameMode, type FrameTime } from '../../core/publish/frames'
 import { ScenePainter, type Context2D, type PagePicture } from '../../core/scene/canvas'
 import { DESK, OutlineCache, sceneOf } from '../../core/scene/scene'
@@ -8,8 +9,6 @@ import { turnCard } from '../../core/scene/turnCard'
 import type { Stretch } from '../../core/take/board'
 import { CameraReader, drawPortrait, fillBox } from './camera'
 import type { ClipPiece, RenderPiece } from './job'
-
-const sameFrame = (a: Frame, b: Frame | undefined) => JSON.stringify(a) === JSON.stringify(b)
 
 /** A part of a video, ready to be drawn at any of its moments, ms. */
 export interface Drawer {
@@ -96,7 +95,7 @@ class PieceDrawer implements Drawer {
     const { time } = this.edition
     const at = time.toTake(t)
     const board = this.edition.boardAt(t)
-    const i = Math.max(0, this.piece.views.findIndex(v => v.frame === board.frame || sameFrame(v.frame, board.frame)))
+    const i = Math.max(0, this.piece.views.findIndex(v => v.frame === board.frame || dequal(v.frame, board.frame)))
     const { page, frame } = this.piece.views[i]!
     const turn = time.turnAt(t)
     const view = board.look ?? frame.box
