@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { acceptProposals, addPatch, asFrame, framesOf, insertSpace, mergeIntoPrevious, makePart, newId, renumberFrom, splitQuestion, type Box, type Page, type Question } from '#core/folio'
-import type { SheetItem } from '../../../components/PageSheet.vue'
-import type PageStripComponent from '../../../components/PageStrip.vue'
+import type { SheetItem } from '../../../components/pages/PageSheet.vue'
+import type PageStripComponent from '../../../components/pages/PageStrip.vue'
 
 const props = defineProps<{ current?: Question }>()
 const store = useFolio()

@@ -3,7 +3,7 @@ import { editionLength } from '#core/edition'
 import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
 import type { TakeEvent } from '#core/take'
 import { tapAlong, writeWithSimulatedPen } from '../../../devices/simulatedPen'
-import type SolveBoardComponent from '../../../components/SolveBoard.vue'
+import type SolveBoardComponent from '../../../components/solve/SolveBoard.vue'
 
 const props = defineProps<{ current?: Question }>()
 const store = useFolio()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { TOOLS } from '../board/tools'
+import { TOOLS } from '../../board/tools'
 
 /** What the hand can do beside writing: one button and one key each, below the frame. */
 const bench = useBench()

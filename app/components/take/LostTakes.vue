@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { clockTime } from '#core/publish'
-import { ofWhat } from '../stores/shelf'
+import { ofWhat } from '../../stores/shelf'
 
 /** Offers takes that were cut off: of all folios on the shelf, of the open one inside it. */
 const props = defineProps<{ folioId?: string }>()

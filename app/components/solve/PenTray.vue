@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { keyOfRole, PEN_ROLES, styleOf, type PenRole } from '#core/ink'
-import type { Tool } from '../board/tools'
+import type { Tool } from '../../board/tools'
 
 /** The pens, at the edge of the frame near the writing hand. */
 defineProps<{ tool: Tool, canUndo: boolean, canRedo: boolean }>()

@@ -2,7 +2,7 @@
 import { FIGURE_HINTS, FIGURE_KINDS, type FigureKind } from '#core/figures'
 import { GUIDE_KINDS } from '#core/guides'
 import { PEN_ROLES } from '#core/ink'
-import { isPen, PEN_SIZES, REASONS } from '../board/tools'
+import { isPen, PEN_SIZES, REASONS } from '../../board/tools'
 
 /** What the tool in hand can be set to, and what it can do next; one row above the tools. */
 const bench = useBench()

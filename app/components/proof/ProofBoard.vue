@@ -2,7 +2,7 @@
 import type { Folio, Frame, Page } from '#core/folio'
 import { turnCard } from '#core/scene'
 import type { Board } from '#core/take'
-import { BoardSurface } from '../board/surface'
+import { BoardSurface } from '../../board/surface'
 
 /** What students see at one moment: the frame and nothing else. */
 const props = defineProps<{ page: Page, folio: Folio, frame: Frame, board: Board, holding?: { seconds: number, left: number } | null }>()

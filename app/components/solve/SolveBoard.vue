@@ -3,8 +3,8 @@ import type { Box, Frame, Page } from '#core/folio'
 import { ROLE_STYLES, shapeMarks, shapeMeasure, straighten, thinned, type Mark, type Shape } from '#core/ink'
 import { BoardIndex, type TakeEvent } from '#core/take'
 import { drawThing } from '#core/things'
-import { BoardSurface } from '../board/surface'
-import { listenToPen, type PenListener } from '../devices/pen'
+import { BoardSurface } from '../../board/surface'
+import { listenToPen, type PenListener } from '../../devices/pen'
 
 /**
  * The page with its frame, to be written on. While a take runs, what is written goes into it; at rest the pen can be

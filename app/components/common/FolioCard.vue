@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { stageOf, type Folio, type Reached } from '#core/folio'
-import { pictureOfPage } from '../paper/pageStore'
+import { pictureOfPage } from '../../paper/pageStore'
 
 /** A folio on the shelf: its first page, the state of its questions, and a title block. */
 const props = defineProps<{ folio: Folio, reached: Reached }>()

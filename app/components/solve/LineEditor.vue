@@ -3,7 +3,7 @@ import { NOTATIONS, Trouble, type Typeset } from '#core/folio'
 import { keyOfRole, PEN_ROLES, roleOfKey, type PenRole } from '#core/ink'
 import { letterColour } from '#core/ink'
 import type { LineDraft } from '~/stores/bench'
-import { typesetLine } from '../work/typeset'
+import { typesetLine } from '../../work/typeset'
 
 /** A line that is being typed on the page: what is typed, and below it how it will stand there. */
 const props = defineProps<{ draft: LineDraft, left: number, top: number, scale: number, room: { width: number, height: number } }>()

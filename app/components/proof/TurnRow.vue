@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Turn } from '#core/folio'
 import { clockTime } from '#core/publish'
-import { HOLDS, TURN_TIMES } from '../board/turns'
+import { HOLDS, TURN_TIMES } from '../../board/turns'
 
 /** A pause for the student in the ledger: when, for how long, and whether the video holds still. */
 defineProps<{ turn: Turn, disabled: boolean }>()

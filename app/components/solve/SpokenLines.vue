@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Board } from '#core/take'
-import { spokenMaths } from '../board/spokenMaths'
+import { spokenMaths } from '../../board/spokenMaths'
 
 /** The typed lines of the board for those who hear them: as MathML, which screen readers speak. */
 const props = defineProps<{ board: Board }>()

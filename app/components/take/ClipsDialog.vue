@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { CLIP_PLACES, type ClipPlace, type Question } from '#core/folio'
 import { clockTime } from '#core/publish'
-import type { ClipOf } from '../stores/clips'
+import type { ClipOf } from '../../stores/clips'
 
 /** Clips of the teacher alone, before or after a question or the whole folio. */
 const props = defineProps<{ question: Question }>()
