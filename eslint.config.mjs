@@ -1,7 +1,7 @@
 import withNuxt from './.nuxt/eslint.config.mjs'
 
 /** Folders of core, lowest first: each may import from itself and from those before it. */
-const LAYERS = ['folio', 'photo', 'sheets', 'questions', 'ink', 'maths', 'guides', 'figures', 'things', 'take', 'cut', 'scene', 'sound', 'captions', 'edition', 'publish']
+const LAYERS = ['folio', 'photo', 'sheets', 'questions', 'ink', 'maths', 'guides', 'figures', 'things', 'take', 'cut', 'scene', 'sound', 'captions', 'edition', 'video', 'publish']
 
 const forbid = (files, patterns) => ({ files, rules: { 'no-restricted-imports': ['error', { patterns }] } })
 
@@ -23,7 +23,7 @@ export default withNuxt(
   ...layerRules,
   forbid(['workers/**/*.ts'], [...EDITION, { group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '#imports', '#app'], message: 'workers run core, and know nothing of the interface.' }]),
   forbid(['server/**/*.ts'], [{ group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '**/workers/**'], message: 'the server uses core only.' }]),
-  forbid(['app/components/**', 'app/pages/**', 'app/layouts/**', 'app/app.vue'], [...EDITION, { group: ['dexie', '~/data/*', '**/data/**'], message: 'a component talks to a store, never to a repository.' }]),
+  forbid(['app/components/**', 'app/pages/**', 'app/layouts/**', 'app/app.vue'], [...EDITION, { group: ['dexie', '~/data/*', '**/data/**', '**/devices/**', '**/work/**'], message: 'a component talks to a store or a composable, never to a repository, a device or long work.' }]),
   forbid(['app/stores/**', 'app/composables/**', 'app/board/**', 'app/paper/**', 'app/work/**', 'app/devices/**', 'app/plugins/**'], [...EDITION, NO_DEXIE]),
   {
     files: ['core/**/*.ts', 'workers/**/*.ts'],

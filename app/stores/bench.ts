@@ -268,6 +268,6 @@ export const useBench = defineStore('bench', () => {
 
   return {
     trouble, cursor, freePlace, tool, question, page, frameBox, words, straight, selection, draft, tally, tallyNumber, live, board, held, waiting, role, chosenBox,
-    choose, act, put, hold, holdPicture, changeHeld, reveal, startLine, copyLastLine, copyLastInk, editLine, finishLine, linedUp, alterChosen, nudge, grow, recolour, removeChosen, copyChosen, addToTally,
+    choose, act, put, hold, holdPicture, changeHeld, reveal, startLine, typesetLine, copyLastLine, copyLastInk, editLine, finishLine, linedUp, alterChosen, nudge, grow, recolour, removeChosen, copyChosen, addToTally,
   }
 })

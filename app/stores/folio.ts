@@ -1,7 +1,7 @@
 import { putInUse } from '#core/cut'
 import { changed, putClip, framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Clip, type ClipPlace, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
-import { reachedBy } from '#core/publish'
+import { reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
 import { folioLock, hold, isHeld, takeLock } from '../data/locks'
 import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'

@@ -1,9 +1,12 @@
 import { ledgerOfTake, putInUse, stepAt } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
-import { changed, newId, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
+import { changed, newId, type Frame, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
+import { fileName } from '#core/publish'
 import type { Board, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
 import { loadCamera, loadSound, readLog } from '../data/takes'
+import { handOver } from '../work/folioFile'
+import { pictureOfMoment } from '../work/still'
 
 /** Speeds of playing offered to the teacher. */
 const SPEEDS: number[] = [0.75, 1, 1.25, 1.5, 2]
@@ -250,7 +253,16 @@ export const useProof = defineStore('proof', () => {
     await open(store.questions.find(q => q.id === question.value?.id) ?? null)
   }
 
+  /** Saves the moment shown as a picture, named by question and lesson time. */
+  async function savePicture(frame: Frame) {
+    const of = question.value
+    if (!store.folio || !of) return
+    const at = Math.round(edition.value?.time.fromTake(time.value) ?? 0)
+    try { handOver(await pictureOfMoment(store.folio, frame, boardAt(time.value), 1280), `${fileName(`${of.number}-${of.title}`)}-${at}ms.png`) }
+    catch (error) { notices.tell(error, 'saving the picture') }
+  }
+
   const otherTakes = computed(() => question.value ? store.takesOf(question.value.id) : [])
 
-  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, edition, step, otherTakes, laidLog, editionOfTake, comparable, open, close, boardAt, camera, portraitAt, setPortrait, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, holding, putTakeInUse, useTake }
+  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, edition, step, otherTakes, laidLog, editionOfTake, comparable, open, close, boardAt, camera, portraitAt, setPortrait, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, savePicture, holding, putTakeInUse, useTake }
 })

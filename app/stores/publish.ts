@@ -1,6 +1,7 @@
 import { questionName, type Folio, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
-import { fileName, isFresh } from '#core/publish'
+import { fileName } from '#core/publish'
+import { isFresh } from '#core/video'
 import { openFile } from '../data/files'
 import { notePublished, removePublication, storePublication, type Publication } from '../data/publications'
 import { publishToClassSite } from '../work/classSite'

@@ -1,7 +1,3 @@
 export * from './names'
-export * from './chapterBoxes'
-export * from './frames'
 export * from './page'
 export * from './folioFile'
-export * from './sequence'
-export * from './fresh'

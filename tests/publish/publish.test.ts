@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { Cut } from '../../core/cut'
-import { chplBody, clockTime, encodePath, escapeHtml, fileName, frameTimes, KEY_MS, matroskaChapters, promoteChapters, questionFileNames, REPEAT_MS, sidecars, studentPage, type PublishedFolio } from '../../core/publish'
+import { clockTime, encodePath, escapeHtml, fileName, questionFileNames, sidecars, studentPage, type PublishedFolio } from '../../core/publish'
+import { chplBody, frameTimes, KEY_MS, matroskaChapters, promoteChapters, REPEAT_MS } from '../../core/video'
 import { question } from '../support/make'
 
 const NASTY = `"><script>alert('x')</script><img src=x onerror=alert(1)>&amp; ]]> --> ../../etc`

@@ -1,6 +1,6 @@
 import { canEncodeAudio, canEncodeVideo, Mp4OutputFormat, Quality, WebMOutputFormat, type AudioCodec, type VideoCodec, type VideoEncodingConfig } from 'mediabunny'
 import { registerAacEncoder } from '@mediabunny/aac-encoder'
-import { KEY_MS } from '../../core/publish/frames'
+import { KEY_MS } from '../../core/video/frames'
 import { Trouble } from '../../core/folio/trouble'
 import type { Container } from './job'
 

@@ -1,5 +1,5 @@
 import { AudioSampleSource, Output, Quality, StreamTarget, type MetadataTags } from 'mediabunny'
-import { chplBody, matroskaChapters, promoteChapters } from '../../core/publish/chapterBoxes'
+import { chplBody, matroskaChapters, promoteChapters } from '../../core/video/chapterBoxes'
 import { SOUND_RATE } from '../../core/sound/place'
 import { cancelled } from '../job'
 import type { OpenFile } from '../opfs'

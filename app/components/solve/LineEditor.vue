@@ -3,7 +3,6 @@ import { NOTATIONS, Trouble, type Typeset } from '#core/folio'
 import { keyOfRole, PEN_ROLES, roleOfKey, type PenRole } from '#core/ink'
 import { letterColour } from '#core/ink'
 import type { LineDraft } from '~/stores/bench'
-import { typesetLine } from '../../work/typeset'
 
 /** A line that is being typed on the page: what is typed, and below it how it will stand there. */
 const props = defineProps<{ draft: LineDraft, left: number, top: number, scale: number, room: { width: number, height: number } }>()
@@ -21,7 +20,7 @@ let done = false
 watch([source, notation], async ([text, kind]) => {
   if (!text.trim()) { set.value = null; trouble.value = ''; return }
   try {
-    const made = await typesetLine(text, kind)
+    const made = await bench.typesetLine(text, kind)
     if (text !== source.value || kind !== notation.value) return
     set.value = made
     trouble.value = ''

@@ -4,7 +4,7 @@ import { ROLE_STYLES, shapeMarks, shapeMeasure, straighten, thinned, type Mark, 
 import { BoardIndex, type TakeEvent } from '#core/take'
 import { drawThing } from '#core/things'
 import { BoardSurface } from '../../board/surface'
-import { listenToPen, type PenListener } from '../../devices/pen'
+import { usePen, type PenListener } from '../../composables/usePen'
 
 /**
  * The page with its frame, to be written on. While a take runs, what is written goes into it; at rest the pen can be
@@ -127,9 +127,8 @@ defineExpose({ seenPx, listener, backToFrame })
 
 onMounted(() => {
   surface = new BoardSurface(base.value!, top.value!, error => notices.tell(error, 'showing the page'))
-  const device = listenToPen(top.value!, listener)
-  onBeforeUnmount(device.close)
 })
+usePen(top, listener)
 watch([() => props.page, () => props.frame], () => {
   bench.page = props.page
   bench.frameBox = props.frame.box

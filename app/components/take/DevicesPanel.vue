@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { HOLDS, TURN_TIMES } from '../../board/turns'
-import { PENS } from '../../devices/pen'
+import { PENS } from '../../composables/usePen'
 
 /** What she speaks and writes with, and how a take begins. */
 defineEmits<{ practise: [] }>()

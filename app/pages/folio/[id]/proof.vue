@@ -1,14 +1,11 @@
 <script setup lang="ts">
 import { stepName, stretchOf } from '#core/cut'
 import { questionName, type Question } from '#core/folio'
-import { clockTime, fileName } from '#core/publish'
-import { handOver } from '../../../work/folioFile'
-import { pictureOfMoment } from '../../../work/still'
+import { clockTime } from '#core/publish'
 
 const props = defineProps<{ current?: Question }>()
 const store = useFolio()
 const proof = useProof()
-const notices = useNotices()
 const rows = ref<HTMLElement>()
 const comparing = ref(false)
 /** Height of a second of the take, px: time runs down the page. */
@@ -34,11 +31,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
 watch(() => proof.step, (i) => {
   rows.value?.children[i]?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
 })
-async function savePicture() {
-  if (!store.folio || !frame.value || !props.current) return
-  try { handOver(await pictureOfMoment(store.folio, frame.value, board.value, 1280), `${fileName(`${props.current.number}-${props.current.title}`)}-${Math.round(cutTime.value)}ms.png`) }
-  catch (error) { notices.tell(error, 'saving the picture') }
-}
+const savePicture = () => frame.value && proof.savePicture(frame.value)
 function strike(i = proof.step) {
   const step = proof.ledger?.steps[i]
   if (step) proof.editStep(step.id, step.struck ? 'bring a step back' : 'strike out a step', (s) => { s.struck = !s.struck })

@@ -2,7 +2,6 @@
 import { editionLength } from '#core/edition'
 import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
 import type { TakeEvent } from '#core/take'
-import { tapAlong, writeWithSimulatedPen } from '../../../devices/simulatedPen'
 import type SolveBoardComponent from '../../../components/solve/SolveBoard.vue'
 
 const props = defineProps<{ current?: Question }>()
@@ -108,35 +107,7 @@ function askRefer() {
   referring.value = !back && !referring.value
 }
 
-const writing = ref(false)
-let hand: AbortController | null = null
-async function writeSimulated() {
-  if (!board.value || writing.value) return
-  writing.value = true
-  bench.choose(settings.remembered.role)
-  hand = new AbortController()
-  const { left, top, width, height } = board.value.seenPx
-  try {
-    await writeWithSimulatedPen(settings.remembered.simulatedText, { x: left + width * 0.12, y: top + height * 0.48 }, settings.remembered.role, board.value.listener, hand.signal)
-  }
-  catch (error) { notices.tell(error, 'writing with the simulated pen') }
-  writing.value = false
-}
-let stopTaps = () => {}
-watch(() => recording.state, (state, before) => {
-  if (state === 'settling' || state === 'rest') {
-    hand?.abort()
-    stopTaps()
-  }
-  if (state === 'running' && before === 'counting' && settings.remembered.pen === 'sim:taps' && board.value) {
-    const { left, top, height } = board.value.seenPx
-    stopTaps = tapAlong({ x: left + 40, y: top + height * 0.6 }, board.value.listener)
-  }
-})
-onBeforeUnmount(() => {
-  hand?.abort()
-  stopTaps()
-})
+const { writing, write: writeSimulated } = useSimulatedPen(() => board.value)
 
 usePadActions({ record, stop: () => { void stop() }, next: () => { void goOn() }, refer: askRefer }, () => props.current ? questionName(props.current) : '')
 useSolveKeys({

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Page, type Folio } from '../../core/folio'
-import { isFresh, lookOf, madeFrom, reachedBy, type Origin } from '../../core/publish'
+import { isFresh, lookOf, madeFrom, reachedBy, type Origin } from '../../core/video'
 import { folio, question } from '../support/make'
 
 const ledger = (struck: boolean) => ({ takeId: 't', steps: [{ id: 'a', t: 0, title: 'Find', words: '', struck }], turns: [] })

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { BufferTarget, EncodedPacket, EncodedVideoPacketSource, Mp4OutputFormat, Output, WebMOutputFormat } from 'mediabunny'
 import { afterAll, describe, expect, it } from 'vitest'
-import { chplBody, matroskaChapters, promoteChapters } from '../../core/publish'
+import { chplBody, matroskaChapters, promoteChapters } from '../../core/video'
 import { probe } from '../support/media'
 
 /** Chapters in files made by the real muxer from pictures of no worth, read by ffprobe (Matroska: RFC 9559; MP4: `chpl`). */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { Cut } from '../../core/cut'
 import { editionOf } from '../../core/edition'
-import { CAMERA_RATE, CHANGE_RATE, frameTimes, partsOf, sequenceOf } from '../../core/publish'
+import { CAMERA_RATE, CHANGE_RATE, frameTimes, partsOf, sequenceOf } from '../../core/video'
 import { folio, question } from '../support/make'
 
 const step = (id: string, t: number, title: string, struck = false) => ({ id, t, title, words: '', struck })

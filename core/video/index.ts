@@ -1,0 +1,4 @@
+export * from './frames'
+export * from './chapterBoxes'
+export * from './sequence'
+export * from './fresh'
