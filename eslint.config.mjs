@@ -19,9 +19,10 @@ const EDITION = [
 const NO_DEXIE = { group: ['dexie'], message: 'only app/data knows Dexie.' }
 
 export default withNuxt(
-  { ignores: ['public/**', '.output/**', 'out/**'] },
+  { ignores: ['public/**', '.output/**', 'out/**', 'student/built/**'] },
   ...layerRules,
   forbid(['workers/**/*.ts'], [...EDITION, { group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '#imports', '#app'], message: 'workers run core, and know nothing of the interface.' }]),
+  forbid(['student/**/*.ts'], [{ group: ['vue', 'pinia', 'dexie', 'zod', '~/*', '**/app/**', '**/workers/**', '**/server/**'], message: 'students load this: core only, without schemas.' }]),
   forbid(['server/**/*.ts'], [{ group: ['vue', 'pinia', 'dexie', '~/*', '**/app/**', '**/workers/**'], message: 'the server uses core only.' }]),
   forbid(['app/components/**', 'app/pages/**', 'app/layouts/**', 'app/app.vue'], [...EDITION, { group: ['dexie', '~/data/*', '**/data/**', '**/devices/**', '**/work/**'], message: 'a component talks to a store or a composable, never to a repository, a device or long work.' }]),
   forbid(['app/stores/**', 'app/composables/**', 'app/board/**', 'app/paper/**', 'app/work/**', 'app/devices/**', 'app/plugins/**'], [...EDITION, NO_DEXIE]),
@@ -30,8 +31,4 @@ export default withNuxt(
     rules: { 'no-restricted-globals': ['error', 'document', 'window', 'localStorage', 'indexedDB'] },
   },
   { rules: { 'vue/multi-word-component-names': 'off', '@typescript-eslint/no-dynamic-delete': 'off', 'max-lines': ['warn', 400], 'vue/html-self-closing': 'off' } },
-  {
-    files: ['student/player.js'],
-    languageOptions: { globals: { document: 'readonly', window: 'readonly', VTTCue: 'readonly', navigator: 'readonly', localStorage: 'readonly' } },
-  },
 )

@@ -65,7 +65,7 @@ export default defineNuxtConfig({
   },
   typescript: {
     strict: true,
-    tsConfig: { include: ['../core/**/*', '../workers/**/*', '../bench/worker.ts', '../tests/stores/**/*'] },
+    tsConfig: { include: ['../core/**/*', '../workers/**/*', '../bench/worker.ts', '../tests/stores/**/*', '../student/**/*'] },
     nodeTsConfig: { compilerOptions: { paths: { '#core/*': ['../core/*'] } }, include: ['../core/**/*', '../demo/**/*', '../scripts/**/*', '../tests/**/*', '../bench/run.ts', './types/nitro-imports.d.ts', '../*.ts'], exclude: ['../tests/stores/**/*'] },
   },
   eslint: { config: { stylistic: false } },

@@ -1,5 +1,10 @@
-/** Puts what packages read at run time beside the application: pdf.js's data, and the character recogniser with its language. */
+/**
+ * Puts what packages read at run time beside the application: pdf.js's data, and the character recogniser with its language. Builds the script of the
+ * student page, which stands in every page that is published.
+ */
 import { copyFileSync, cpSync, existsSync, mkdirSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { buildSync } from 'esbuild'
 
 const from = new URL('../node_modules/pdfjs-dist/', import.meta.url)
 const to = new URL('../public/pdfjs/', import.meta.url)
@@ -24,3 +29,6 @@ const packages = new URL('../node_modules/', import.meta.url)
 for (const file of ['tesseract.js/dist/worker.min.js', ...['', '-simd', '-relaxedsimd'].map(kind => `tesseract.js-core/tesseract-core${kind}-lstm.wasm.js`), '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz']) {
   copyFileSync(new URL(file, packages), new URL(file.split('/').at(-1), ocr))
 }
+
+const student = path => fileURLToPath(new URL(`../student/${path}`, import.meta.url))
+buildSync({ entryPoints: [student('player.ts')], outfile: student('built/player.js'), bundle: true, format: 'iife', minify: true, target: 'es2020', legalComments: 'none' })

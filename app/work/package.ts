@@ -1,7 +1,7 @@
 import { questionName, Trouble } from '#core/folio'
 import { digest, fileName, questionFileNames, sidecars, studentPage, type PublishedQuestion } from '#core/publish'
 import type { ArchiveFile, Folio } from '#core/folio'
-import script from '../../student/player.js?raw'
+import script from '../../student/built/player.js?raw'
 import style from '../../student/page.css?raw'
 import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'

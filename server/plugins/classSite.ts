@@ -10,7 +10,7 @@ export default defineNitroPlugin(async (app) => {
   const port = Number(process.env.CLASS_SITE_PORT || (Number(process.env.NITRO_PORT || process.env.PORT) || 3000) + 1)
   publishingKey(dataFolder())
   const running = startClassSite({
-    folder: join(dataFolder(), 'class-site'), player: { script: await asset('player.js'), style: await asset('page.css') }, port, host: listenHost(),
+    folder: join(dataFolder(), 'class-site'), player: { script: await asset('built/player.js'), style: await asset('page.css') }, port, host: listenHost(),
   })
   app.hooks.hook('close', () => { running.server.close() })
 })
