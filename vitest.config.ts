@@ -24,18 +24,37 @@ export default defineConfig({
     projects: [
       {
         resolve: { alias },
-        test: { name: 'unit', environment: 'node', include: ['tests/**/*.test.ts'], exclude: ['tests/e2e/**', 'tests/stores/**'], testTimeout: 60_000, isolate: false },
+        test: {
+          name: 'unit',
+          environment: 'node',
+          include: ['tests/**/*.test.ts'],
+          exclude: ['tests/e2e/**', 'tests/stores/**'],
+          testTimeout: 60_000,
+          isolate: false,
+        },
       },
       {
         // Stores of the interface, with simulated devices and a database in memory; each file has modules of its own.
         resolve: { alias },
-        test: { name: 'stores', environment: 'node', include: ['tests/stores/**/*.test.ts'], setupFiles: 'tests/stores/setup.ts', testTimeout: 60_000 },
+        test: {
+          name: 'stores',
+          environment: 'node',
+          include: ['tests/stores/**/*.test.ts'],
+          setupFiles: 'tests/stores/setup.ts',
+          testTimeout: 60_000,
+        },
       },
       {
         resolve: { alias },
         test: {
-          name: 'e2e', environment: 'node', include: ['tests/e2e/**/*.test.ts'],
-          globalSetup: 'tests/support/seed.ts', fileParallelism: false, isolate: false, testTimeout: 90_000, hookTimeout: 60_000,
+          name: 'e2e',
+          environment: 'node',
+          include: ['tests/e2e/**/*.test.ts'],
+          globalSetup: 'tests/support/seed.ts',
+          fileParallelism: false,
+          isolate: false,
+          testTimeout: 90_000,
+          hookTimeout: 60_000,
         },
       },
     ],

@@ -4,19 +4,35 @@ import { seededRandom } from '../core/ink'
 
 /**
  * Ink and voice over a long take, with the simulated pen and microphone's tap-and-click signal: the pen taps at
- * the moment a click sounds. Time is handed in, so that half an hour takes some seconds; clock learning, recorder, placing
+ * the moment a click sounds. Time is handed in, so that half an hour takes some seconds; clock learning, recorder,
+ * placing
  * and settling are the product's own and cannot tell.
  */
-export interface Fault { name: string, minutes: number, ppm: number, lose: (ms: number) => boolean, lateMs: number, rebase?: boolean }
+export interface Fault {
+  name: string
+  minutes: number
+  ppm: number
+  lose: (ms: number) => boolean
+  lateMs: number
+  rebase?: boolean
+}
 const RATE = 44_100
 const BUFFER = 441
 
 /** @returns for each click that was kept, the time of the tap minus the time of the click, ms */
-export async function offsets(fault: Fault): Promise<{ at: number, off: number }[]> {
+export async function offsets(fault: Fault): Promise<{ at: number; off: number }[]> {
   const random = seededRandom(11)
   const journal: JournalEntry[] = []
   const chunks: SoundChunk[] = []
-  const recorder = new TakeRecorder({ journal: async (_, e) => { journal.push(...e) }, sound: async (c) => { chunks.push(...c) }, pictures: async () => {} })
+  const recorder = new TakeRecorder({
+    journal: async (_, e) => {
+      journal.push(...e)
+    },
+    sound: async c => {
+      chunks.push(...c)
+    },
+    pictures: async () => {},
+  })
   const clock = new ClockOffset()
   const START = 5000
   const real = RATE * (1 + fault.ppm / 1e6)
@@ -41,7 +57,10 @@ export async function offsets(fault: Fault): Promise<{ at: number, off: number }
     const device = fault.rebase && now - START < 60 ? heard + 70_000 : (frame / RATE) * 1000
     const end = device + (BUFFER / RATE) * 1000
     recorder.sound(pcm, RATE, device + clock.place(end, arrived) - end)
-    if (now > nextFlush) { await recorder.flush(); nextFlush = now + 250 }
+    if (now > nextFlush) {
+      await recorder.flush()
+      nextFlush = now + 250
+    }
   }
   const durationMs = await recorder.stop(START + fault.minutes * 60_000)
   const placer = new SoundPlacer(durationMs)
@@ -49,15 +68,18 @@ export async function offsets(fault: Fault): Promise<{ at: number, off: number }
   let at = 0
   const listen = (blocks: Int16Array[]) => {
     for (const b of blocks) {
-      for (let i = 0; i < b.length; i++) if (b[i]! > 14_000 && (at + i) / SOUND_RATE - (clicks.at(-1) ?? -9) > 0.1) clicks.push((at + i) / SOUND_RATE)
+      for (let i = 0; i < b.length; i++)
+        if (b[i]! > 14_000 && (at + i) / SOUND_RATE - (clicks.at(-1) ?? -9) > 0.1) clicks.push((at + i) / SOUND_RATE)
       at += b.length
     }
   }
   for (const c of chunks) listen(placer.push(c))
   listen(placer.finish())
   if (at !== Math.round((durationMs / 1000) * SOUND_RATE)) throw new Error(`${at} samples for ${durationMs} ms`)
-  const taps = settleJournal(journal).filter(e => e.type === 'stroke').map(e => e.t)
-  return taps.flatMap((tap) => {
+  const taps = settleJournal(journal)
+    .filter(e => e.type === 'stroke')
+    .map(e => e.t)
+  return taps.flatMap(tap => {
     const click = clicks.find(c => Math.abs(c * 1000 - tap) < 400)
     return click === undefined ? [] : [{ at: tap, off: tap - click * 1000 }]
   })

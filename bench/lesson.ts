@@ -3,7 +3,7 @@ import { handFont, layText, seededRandom, writeByHand, type Stroke } from '../co
 import type { TakeEvent } from '../core/take'
 import type { Ledger } from '../core/folio'
 
-const font = handFont((fonts as unknown as Record<string, { chars: { d: string, o: number }[] }>).futural!.chars)
+const font = handFont((fonts as unknown as Record<string, { chars: { d: string; o: number }[] }>).futural!.chars)
 const PAGE = { id: 'p1', width: 595, height: 842 }
 const FRAME = { x: 30, y: 80, w: 440, h: 247.5 }
 const LINES = ['3x − 4 = 17', '3x = 21', 'x = 7', '30204 − 18657 = 11547', 'F = m·a = 6.3 N', '√180 = 6√5']
@@ -25,7 +25,11 @@ export function makeLesson(minutes: number, pointsWanted = Number.POSITIVE_INFIN
       onBoard = []
     }
     const at = { x: FRAME.x + 20 + (i % 2) * 210, y: FRAME.y + 40 + (Math.floor(i / 2) % 6) * 36 }
-    const { strokes, end } = writeByHand(layText(font, LINES[i % LINES.length]!, at, 12).paths, { role: i % 5 === 4 ? 'answer' : 'working', t0: t, random }, () => `s${ids++}`)
+    const { strokes, end } = writeByHand(
+      layText(font, LINES[i % LINES.length]!, at, 12).paths,
+      { role: i % 5 === 4 ? 'answer' : 'working', t0: t, random },
+      () => `s${ids++}`,
+    )
     for (const s of strokes) {
       events.push({ type: 'stroke', t: s.points[3]!, ...s })
       onBoard.push(s.id)
@@ -36,13 +40,18 @@ export function makeLesson(minutes: number, pointsWanted = Number.POSITIVE_INFIN
     t = Math.round(t + 50)
   }
   const marks = events.filter(e => e.type === 'step').map(e => e.t)
-  const ledger: Ledger = { takeId: 't', turns: [], steps: [0, ...marks].map((t, i) => ({ id: `st${i}`, t, title: `Step ${i + 1}`, words: '', struck: false })) }
+  const ledger: Ledger = {
+    takeId: 't',
+    turns: [],
+    steps: [0, ...marks].map((t, i) => ({ id: `st${i}`, t, title: `Step ${i + 1}`, words: '', struck: false })),
+  }
   return { events, ledger, durationMs, points, page: PAGE, frame: FRAME }
 }
 
 /** Strokes of a board with about `points` samples. */
 export function fullBoard(points: number): Stroke[] {
   const strokes: Stroke[] = []
-  for (const e of makeLesson(60, points).events) if (e.type === 'stroke') strokes.push({ id: e.id, role: e.role, tool: e.tool, points: e.points })
+  for (const e of makeLesson(60, points).events)
+    if (e.type === 'stroke') strokes.push({ id: e.id, role: e.role, tool: e.tool, points: e.points })
   return strokes
 }

@@ -15,19 +15,23 @@ let pictureAt = now
 recorder.start(now)
 
 function pieceAt(ms: number): Int16Array {
-  return Int16Array.from({ length: PIECE }, (_, i) => Math.round(6000 * Math.sin((ms * 48 + i) / 37) * Math.sin(ms / 700)))
+  return Int16Array.from({ length: PIECE }, (_, i) =>
+    Math.round(6000 * Math.sin((ms * 48 + i) / 37) * Math.sin(ms / 700)),
+  )
 }
 
-/** A second has 240 samples, of which 40 are written: 28 an average over a lesson, where a teacher talks more than she writes. */
+/**
+ * A second has 240 samples, of which 40 are written: 28 an average over a lesson, where a teacher talks more than she
+ * writes.
+ */
 function pen(until: number) {
   for (; penAt < until; penAt += 1000 / PEN_HZ) {
     const inSecond = Math.floor(penAt % 6000)
-    const sample = { x: 60 + (penAt / 50) % 400, y: 100 + (penAt / 20_000) % 600, pressure: 0.5, now: penAt }
+    const sample = { x: 60 + ((penAt / 50) % 400), y: 100 + ((penAt / 20_000) % 600), pressure: 0.5, now: penAt }
     if (inSecond < 700) {
       if (recorder.growing) recorder.penMove([sample])
       else recorder.penDown('working', 'pen', sample)
-    }
-    else if (recorder.growing) recorder.penUp()
+    } else if (recorder.growing) recorder.penUp()
   }
 }
 
@@ -38,7 +42,14 @@ async function record(seconds: number): Promise<void> {
     recorder.sound(pieceAt(now), RATE, clock.place(now, now + 3))
     pen(now)
     // The camera: 24 pictures a second of 2 kB.
-    for (; pictureAt < now; pictureAt += 1000 / 24) recorder.picture({ data: new Uint8Array(2000).fill(pictureAt & 255), key: Math.floor(pictureAt / 1000) % 2 === 0 && pictureAt % 1000 < 42 }, pictureAt)
+    for (; pictureAt < now; pictureAt += 1000 / 24)
+      recorder.picture(
+        {
+          data: new Uint8Array(2000).fill(pictureAt & 255),
+          key: Math.floor(pictureAt / 1000) % 2 === 0 && pictureAt % 1000 < 42,
+        },
+        pictureAt,
+      )
     if (now - flushAt < FLUSH_MS) continue
     flushAt = now
     await recorder.flush()

@@ -1,5 +1,6 @@
 /**
- * `npm run bench`: the performance promises, measured. Ratios and medians; figures go into docs/architecture.md by hand.
+ * `npm run bench`: the performance promises, measured. Ratios and medians; figures go into docs/architecture.md by
+ * hand.
  */
 import { build } from 'esbuild'
 import { createServer } from 'node:http'
@@ -28,7 +29,9 @@ let failed = false
 function report(name: string, value: number, unit: string, bound: number, better: 'more' | 'less') {
   const holds = better === 'more' ? value >= bound : value <= bound
   failed ||= !holds
-  console.log(`${holds ? 'holds ' : 'MISSED'}  ${name.padEnd(58)} ${value.toFixed(2).padStart(9)} ${unit} (${better === 'more' ? 'at least' : 'at most'} ${bound})`)
+  console.log(
+    `${holds ? 'holds ' : 'MISSED'}  ${name.padEnd(58)} ${value.toFixed(2).padStart(9)} ${unit} (${better === 'more' ? 'at least' : 'at most'} ${bound})`,
+  )
 }
 const only = process.argv[2]
 const wanted = (part: string) => !only || only === part
@@ -57,25 +60,67 @@ function boards() {
 
 /** The watch over the sound of a running take, on the sample's own speech. */
 function watching() {
-  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', new URL('../demo/voice/still-to-climb.ogg', import.meta.url).pathname, '-ac', '1', '-ar', '48000', '-f', 's16le', '-'], { maxBuffer: 1 << 28 })
+  const bytes = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      new URL('../demo/voice/still-to-climb.ogg', import.meta.url).pathname,
+      '-ac',
+      '1',
+      '-ar',
+      '48000',
+      '-f',
+      's16le',
+      '-',
+    ],
+    { maxBuffer: 1 << 28 },
+  )
   const speech = new Int16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
   report('drop-outs of 100 not told in 2 s, nothing given', dropsMissed(speech, 100, false), '', 0, 'less')
   report('drop-outs of 100 not told in 2 s, zeros given', dropsMissed(speech, 100, true), '', 0, 'less')
   report('false alarms in an hour of speech', falseAlarms(speech, 60), '', 1, 'less')
 }
 
-/** Ink and voice at the end of an hour, with a device whose clock is 200 ppm fast, and buffers that are late or lost. */
+/**
+ * Ink and voice at the end of an hour, with a device whose clock is 200 ppm fast, and buffers that are late or lost.
+ */
 async function hour() {
   const found = await offsets({ name: 'an hour', minutes: 60, ppm: 200, lose: often, lateMs: 40 })
-  report('ink and voice apart at the end of an hour, 200 ppm', Math.max(...found.filter(f => f.at > 59 * 60_000).map(f => Math.abs(f.off))), 'ms', 40, 'less')
-  report('ink and voice apart at any time of it', Math.max(...found.filter(f => f.at > 1000).map(f => Math.abs(f.off))), 'ms', 40, 'less')
+  report(
+    'ink and voice apart at the end of an hour, 200 ppm',
+    Math.max(...found.filter(f => f.at > 59 * 60_000).map(f => Math.abs(f.off))),
+    'ms',
+    40,
+    'less',
+  )
+  report(
+    'ink and voice apart at any time of it',
+    Math.max(...found.filter(f => f.at > 1000).map(f => Math.abs(f.off))),
+    'ms',
+    40,
+    'less',
+  )
 }
 
 /** The interface while it records. */
 async function recording(browser: Browser, origin: string) {
-  report('pictures a second, recording, pen of 240 Hz', await framesWhileWriting(browser, origin, false), '', 58, 'more')
+  report(
+    'pictures a second, recording, pen of 240 Hz',
+    await framesWhileWriting(browser, origin, false),
+    '',
+    58,
+    'more',
+  )
   report('the same with the camera on', await framesWhileWriting(browser, origin, true), '', 58, 'more')
-  report('going back a step until it can be spoken, slowest of 10', Math.max(...await goingBack(browser, origin, 10)), 'ms', 500, 'less')
+  report(
+    'going back a step until it can be spoken, slowest of 10',
+    Math.max(...(await goingBack(browser, origin, 10))),
+    'ms',
+    500,
+    'less',
+  )
   const { growth, took } = await longTake(browser, 60)
   console.log(`        an hour of sound, ink and camera recorded in ${(took / 1000).toFixed(0)} s of simulated time`)
   report('growth of the page over an hour', growth, 'MB', 50, 'less')
@@ -91,8 +136,16 @@ async function kill(origin: string) {
 }
 
 /** Serves the bench's own page; the product has no bench in it. */
-async function benchPage(browser: Browser): Promise<{ page: Page, close(): void }> {
-  const { outputFiles } = await build({ entryPoints: [new URL('worker.ts', import.meta.url).pathname], bundle: true, write: false, format: 'esm', platform: 'browser', target: 'chrome120', logLevel: 'error' })
+async function benchPage(browser: Browser): Promise<{ page: Page; close(): void }> {
+  const { outputFiles } = await build({
+    entryPoints: [new URL('worker.ts', import.meta.url).pathname],
+    bundle: true,
+    write: false,
+    format: 'esm',
+    platform: 'browser',
+    target: 'chrome120',
+    logLevel: 'error',
+  })
   const port = await freePort()
   const server = createServer((request, response) => {
     const script = request.url === '/worker.js'
@@ -103,12 +156,27 @@ async function benchPage(browser: Browser): Promise<{ page: Page, close(): void 
   await page.goto(`http://127.0.0.1:${port}/`)
   return { page, close: () => server.close() }
 }
-interface Outcome { tookMs: number, bytes: number, durationMs: number, pictures: number, codecs: string, error?: string }
-const inWorker = (page: Page, request: object) => page.evaluate((r: object) => new Promise<unknown>((resolve) => {
-  const worker = new Worker('/worker.js', { type: 'module' })
-  worker.onmessage = (e) => { worker.terminate(); resolve(e.data) }
-  worker.postMessage(r)
-}), request) as Promise<Outcome>
+interface Outcome {
+  tookMs: number
+  bytes: number
+  durationMs: number
+  pictures: number
+  codecs: string
+  error?: string
+}
+const inWorker = (page: Page, request: object) =>
+  page.evaluate(
+    (r: object) =>
+      new Promise<unknown>(resolve => {
+        const worker = new Worker('/worker.js', { type: 'module' })
+        worker.onmessage = e => {
+          worker.terminate()
+          resolve(e.data)
+        }
+        worker.postMessage(r)
+      }),
+    request,
+  ) as Promise<Outcome>
 
 async function exports_(browser: Browser) {
   const { page, close } = await benchPage(browser)
@@ -122,7 +190,9 @@ async function exports_(browser: Browser) {
     }
     const took = median(full.map(f => f.tookMs))
     const f = full[0]!
-    console.log(`        ${container}, 720p on change: ${f.pictures} pictures in ${(f.durationMs / 1000).toFixed(0)} s of lesson, ${f.codecs}; alone ${median(bare).toFixed(0)} ms, whole ${took.toFixed(0)} ms`)
+    console.log(
+      `        ${container}, 720p on change: ${f.pictures} pictures in ${(f.durationMs / 1000).toFixed(0)} s of lesson, ${f.codecs}; alone ${median(bare).toFixed(0)} ms, whole ${took.toFixed(0)} ms`,
+    )
     report(`export speed, ${container}`, f.durationMs / took, '× real time', 8, 'more')
     report(`share of the bare encoder on the same pictures, ${container}`, median(bare) / took, '', 0.7, 'more')
     report(`size, ${container}`, f.bytes / 1e6 / (f.durationMs / 60_000), 'MB a minute', 2.5, 'less')
@@ -135,9 +205,20 @@ async function peakWhile(browser: Browser, work: () => Promise<unknown>): Promis
   const pid = browser.process()!.pid!
   let peak = 0
   const timer = setInterval(() => {
-    const rows = execFileSync('ps', ['-eo', 'pid,ppid,rss'], { encoding: 'utf8' }).trim().split('\n').slice(1).map(r => r.trim().split(/\s+/).map(Number))
+    const rows = execFileSync('ps', ['-eo', 'pid,ppid,rss'], { encoding: 'utf8' })
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map(r => r.trim().split(/\s+/).map(Number))
     const family = new Set([pid])
-    for (let grown = true; grown;) { grown = false; for (const [p, parent] of rows) if (family.has(parent!) && !family.has(p!)) { family.add(p!); grown = true } }
+    for (let grown = true; grown; ) {
+      grown = false
+      for (const [p, parent] of rows)
+        if (family.has(parent!) && !family.has(p!)) {
+          family.add(p!)
+          grown = true
+        }
+    }
     peak = Math.max(peak, rows.filter(([p]) => family.has(p!)).reduce((s, [, , rss]) => s + rss!, 0) / 1024)
   }, 250)
   await work()
@@ -153,8 +234,11 @@ async function memory(browser: Browser) {
   close()
 }
 
-/** Forty typed lines and ten guides, by the tools themselves; and how long a typed line takes from its key to its picture. */
-async function fillBoard(page: Page, box: { x: number, y: number, width: number, height: number }) {
+/**
+ * Forty typed lines and ten guides, by the tools themselves; and how long a typed line takes from its key to its
+ * picture.
+ */
+async function fillBoard(page: Page, box: { x: number; y: number; width: number; height: number }) {
   await page.keyboard.press('t')
   const waits: number[] = []
   for (let n = 0; n < 8; n++) {
@@ -165,7 +249,10 @@ async function fillBoard(page: Page, box: { x: number, y: number, width: number,
       const began = await page.evaluate(() => performance.now())
       await page.keyboard.type('=17')
       // A text, not a function: it waits in the page for the sign that the last key brings.
-      await page.waitForFunction(`document.querySelectorAll('[data-part=line-preview] path').length >= ${n > 9 ? 8 : 7}`, { polling: 'raf' })
+      await page.waitForFunction(
+        `document.querySelectorAll('[data-part=line-preview] path').length >= ${n > 9 ? 8 : 7}`,
+        { polling: 'raf' },
+      )
       waits.push((await page.evaluate(() => performance.now())) - began)
       await page.keyboard.press('Enter')
       await page.waitForFunction('document.querySelector("[data-part=line-editor] input")?.value === ""')
@@ -183,8 +270,14 @@ function straightening() {
   const random = seededRandom(5)
   const costs: number[] = []
   for (let n = 0; n < 400; n++) {
-    const samples = 60 + Math.floor(random() * 1940), turn = random() * 6
-    const points = Array.from({ length: samples }, (_, i) => [200 + 90 * Math.cos(turn + (i * 6.2) / samples) + random(), 200 + (40 + n % 60) * Math.sin(turn + (i * 6.2) / samples) + random(), 0.5, i * 4]).flat()
+    const samples = 60 + Math.floor(random() * 1940),
+      turn = random() * 6
+    const points = Array.from({ length: samples }, (_, i) => [
+      200 + 90 * Math.cos(turn + (i * 6.2) / samples) + random(),
+      200 + (40 + (n % 60)) * Math.sin(turn + (i * 6.2) / samples) + random(),
+      0.5,
+      i * 4,
+    ]).flat()
     const began = performance.now()
     straighten(points)
     costs.push(performance.now() - began)
@@ -214,15 +307,28 @@ async function pen(browser: Browser, origin: string) {
   const box = (await (await page.$('[data-part=frame]'))!.boundingBox())!
   const client = await page.createCDPSession()
   const write = async (n: number, points: number) => {
-    const x0 = box.x + 30 + (n % 12) * 60, y0 = box.y + 130 + (Math.floor(n / 12) % 9) * 34
-    const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', i: number) => client.send('Input.dispatchMouseEvent', { type, x: x0 + (i * 50) / points, y: y0 + 10 * Math.sin(i / 5), button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen', force: 0.5 + 0.2 * Math.sin(i) })
+    const x0 = box.x + 30 + (n % 12) * 60,
+      y0 = box.y + 130 + (Math.floor(n / 12) % 9) * 34
+    const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', i: number) =>
+      client.send('Input.dispatchMouseEvent', {
+        type,
+        x: x0 + (i * 50) / points,
+        y: y0 + 10 * Math.sin(i / 5),
+        button: 'left',
+        buttons: 1,
+        clickCount: 1,
+        pointerType: 'pen',
+        force: 0.5 + 0.2 * Math.sin(i),
+      })
     await send('mousePressed', 0)
     await Promise.all(Array.from({ length: points }, (_, i) => send('mouseMoved', i + 1)))
     await send('mouseReleased', points)
   }
   await fillBoard(page, box)
   for (let n = 0; n < 210; n++) await write(n, 96)
-  await page.evaluate(() => { (window as unknown as { costs: number[] }).costs.length = 0 })
+  await page.evaluate(() => {
+    ;(window as unknown as { costs: number[] }).costs.length = 0
+  })
   for (let n = 0; n < 25; n++) await write(n, 60)
   const costs = await page.evaluate(() => (window as unknown as { costs: number[] }).costs)
   console.log(`        ${costs.length} handlers and drawings measured, median ${median(costs).toFixed(2)} ms`)
@@ -280,7 +386,11 @@ async function server() {
 /** Folio files changed at random: each is opened whole or refused in a sentence, and nothing else is touched. */
 async function files() {
   const found = await mutated(Number(process.argv[3] ?? 10_000))
-  console.log(`        ${found.files} files, ${found.opened} opened, ${found.refused} refused: ${Object.entries(found.codes).map(([code, n]) => `${code} ${n}`).join(', ')}`)
+  console.log(
+    `        ${found.files} files, ${found.opened} opened, ${found.refused} refused: ${Object.entries(found.codes)
+      .map(([code, n]) => `${code} ${n}`)
+      .join(', ')}`,
+  )
   report('crashes, or messages that say nothing', found.unclear, '', 0, 'less')
   report('slowest file', found.slowestMs / 1000, 's', 5, 'less')
   report('folios beside it that changed', found.changed, '', 0, 'less')
@@ -294,23 +404,41 @@ async function photo(browser: Browser, origin: string) {
   await page.type('#new-title', 'Photo')
   await press(page, 'Begin with its pages')
   const file = join(tmpdir(), `orthograph-photo-${process.pid}.jpg`)
-  writeFileSync(file, Buffer.from(await page.evaluate(async () => {
-    const canvas = new OffscreenCanvas(4000, 3000), context = canvas.getContext('2d')!
-    context.fillStyle = '#5b4630'; context.fillRect(0, 0, 4000, 3000)
-    context.translate(2000, 1500); context.rotate(0.1)
-    const light = context.createLinearGradient(-1000, 0, 1000, 0)
-    light.addColorStop(0, '#9a958c'); light.addColorStop(1, '#f5f2ea')
-    context.fillStyle = light; context.fillRect(-950, -1340, 1900, 2680)
-    context.fillStyle = '#333'
-    for (let i = 0; i < 40; i++) context.fillRect(-800, -1200 + 60 * i, 1200 + 10 * (i % 30), 9)
-    return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg' })).arrayBuffer())]
-  })))
+  writeFileSync(
+    file,
+    Buffer.from(
+      await page.evaluate(async () => {
+        const canvas = new OffscreenCanvas(4000, 3000),
+          context = canvas.getContext('2d')!
+        context.fillStyle = '#5b4630'
+        context.fillRect(0, 0, 4000, 3000)
+        context.translate(2000, 1500)
+        context.rotate(0.1)
+        const light = context.createLinearGradient(-1000, 0, 1000, 0)
+        light.addColorStop(0, '#9a958c')
+        light.addColorStop(1, '#f5f2ea')
+        context.fillStyle = light
+        context.fillRect(-950, -1340, 1900, 2680)
+        context.fillStyle = '#333'
+        for (let i = 0; i < 40; i++) context.fillRect(-800, -1200 + 60 * i, 1200 + 10 * (i % 30), 9)
+        return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg' })).arrayBuffer())]
+      }),
+    ),
+  )
   await ((await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>).uploadFile(file)
-  const times: number[] = [], stalls: number[] = []
+  const times: number[] = [],
+    stalls: number[] = []
   for (let i = 0; i < 3; i++) {
     await press(page, i === 0 ? 'Straighten the photo' : 'Straighten')
-    await page.waitForFunction(() => document.querySelector('[data-part=photo] polygon') && !document.body.textContent!.includes('Looking for the sheet'), { timeout: 60_000 })
-    await page.evaluate('window.longest = 0; window.last = performance.now(); setInterval(() => { const now = performance.now(); window.longest = Math.max(window.longest, now - window.last); window.last = now }, 5)')
+    await page.waitForFunction(
+      () =>
+        document.querySelector('[data-part=photo] polygon') &&
+        !document.body.textContent!.includes('Looking for the sheet'),
+      { timeout: 60_000 },
+    )
+    await page.evaluate(
+      'window.longest = 0; window.last = performance.now(); setInterval(() => { const now = performance.now(); window.longest = Math.max(window.longest, now - window.last); window.last = now }, 5)',
+    )
     const began = performance.now()
     await press(page, 'Straighten it')
     await page.waitForFunction(() => !document.querySelector('[data-part=photo]'), { timeout: 60_000 })
@@ -326,7 +454,7 @@ async function photo(browser: Browser, origin: string) {
 if (wanted('board')) boards()
 if (wanted('watch')) watching()
 if (wanted('hour')) await hour()
-if (wanted("straighten")) straightening()
+if (wanted('straighten')) straightening()
 if (wanted('questions')) await questions()
 if (wanted('server')) await server()
 if (wanted('files')) await files()
@@ -341,8 +469,7 @@ try {
   if (wanted('recording')) await recording(browser, app.origin)
   if (wanted('kill')) await kill(app.origin)
   if (wanted('kill-at-work')) await killAtWork(app.origin)
-}
-finally {
+} finally {
   await browser.close()
   rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
   app.stop()

@@ -25,34 +25,41 @@ createServer((request, response) => {
 `
 
 /** Resident memory of a process, MB; `peak` the most it had. */
-function memoryOf(pid: number): { now: number, peak: number } {
+function memoryOf(pid: number): { now: number; peak: number } {
   const status = readFileSync(`/proc/${pid}/status`, 'utf8')
   const of = (name: string) => Number(new RegExp(`${name}:\\s+(\\d+)`).exec(status)?.[1] ?? 0) / 1024
   return { now: of('VmRSS'), peak: of('VmHWM') }
 }
 
-/** Students who read ranges of 1 MB at random places, one after another, for a while. @returns bytes, and how long each range took, ms */
-async function students(url: string, seed: number): Promise<{ bytes: number, took: number[] }> {
+/**
+ * Students who read ranges of 1 MB at random places, one after another, for a while.
+ * @returns bytes, and how long each range took, ms
+ */
+async function students(url: string, seed: number): Promise<{ bytes: number; took: number[] }> {
   const agent = new Agent({ keepAlive: true, maxSockets: STUDENTS })
   const took: number[] = []
   let bytes = 0
   const end = performance.now() + ROUND_MS
-  await Promise.all(Array.from({ length: STUDENTS }, async (_, i) => {
-    const random = seededRandom(seed * 1000 + i)
-    while (performance.now() < end) {
-      const from = Math.floor(random() * (FILE_BYTES - MB))
-      const began = performance.now()
-      await new Promise<void>((resolve, reject) => {
-        get(url, { agent, headers: { range: `bytes=${from}-${from + MB - 1}` } }, (response) => {
-          if (response.statusCode !== 206) reject(new Error(`answered ${response.statusCode}`))
-          response.on('data', (d: Buffer) => { bytes += d.length })
-          response.on('end', resolve)
-          response.on('error', reject)
-        }).on('error', reject)
-      })
-      took.push(performance.now() - began)
-    }
-  }))
+  await Promise.all(
+    Array.from({ length: STUDENTS }, async (_, i) => {
+      const random = seededRandom(seed * 1000 + i)
+      while (performance.now() < end) {
+        const from = Math.floor(random() * (FILE_BYTES - MB))
+        const began = performance.now()
+        await new Promise<void>((resolve, reject) => {
+          get(url, { agent, headers: { range: `bytes=${from}-${from + MB - 1}` } }, response => {
+            if (response.statusCode !== 206) reject(new Error(`answered ${response.statusCode}`))
+            response.on('data', (d: Buffer) => {
+              bytes += d.length
+            })
+            response.on('end', resolve)
+            response.on('error', reject)
+          }).on('error', reject)
+        })
+        took.push(performance.now() - began)
+      }
+    }),
+  )
   agent.destroy()
   return { bytes, took }
 }
@@ -67,8 +74,13 @@ export async function benchServer(rounds = 5) {
   const port = await freePort()
   const plain = spawn(process.execPath, ['-e', TEN_LINES, file, String(port)], { stdio: 'inherit' })
   try {
-    const json = async (path: string, init: RequestInit) => (await fetch(app.origin + path, init)).json() as Promise<Record<string, string>>
-    const { id, key } = await json('/api/class-site', { method: 'POST', body: '{"title":"Bench"}', headers: { 'x-publishing-key': app.publishingKey } })
+    const json = async (path: string, init: RequestInit) =>
+      (await fetch(app.origin + path, init)).json() as Promise<Record<string, string>>
+    const { id, key } = await json('/api/class-site', {
+      method: 'POST',
+      body: '{"title":"Bench"}',
+      headers: { 'x-publishing-key': app.publishingKey },
+    })
     const auth = { 'x-publication-key': key! }
     const before = memoryOf(app.pid)
     await json(`/api/class-site/${id}/video.mp4`, { method: 'PUT', body: video, headers: auth })
@@ -76,16 +88,17 @@ export async function benchServer(rounds = 5) {
     const { link } = await json(`/api/class-site/${id}/open`, { method: 'POST', headers: auth })
     const uploaded = memoryOf(app.pid)
     const urls = { own: `${link}video.mp4`, plain: `http://127.0.0.1:${port}/` }
-    const shares: number[] = [], slowest: number[] = []
+    const shares: number[] = [],
+      slowest: number[] = []
     for (let i = 0; i < rounds; i++) {
-      const own = await students(urls.own, i), other = await students(urls.plain, i)
+      const own = await students(urls.own, i),
+        other = await students(urls.plain, i)
       shares.push(own.bytes / other.bytes)
       slowest.push(Math.max(...own.took))
     }
     const after = memoryOf(app.pid)
     return { shares, slowest, uploadGrowth: uploaded.peak - before.now, growth: after.peak - uploaded.now }
-  }
-  finally {
+  } finally {
     plain.kill()
     app.stop()
     rmSync(folder, { recursive: true, force: true })

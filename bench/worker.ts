@@ -24,8 +24,26 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
   const take = { durationMs: lesson.durationMs, frame, startedAt: '2026-11-27T10:00:00.000Z', gaps: [] }
   const source = { take, events: lesson.events, ledger: lesson.ledger, pages: [] }
   return {
-    file: `bench.${container}`, container, size: SIZE, mode: 'on-change', title: 'Bench', author: '',
-    parts: [{ video: null, pieces: [{ source, documents: [], views: [{ page: lesson.page, frame, picture }], sound: wav(lesson.durationMs), track: null }] }],
+    file: `bench.${container}`,
+    container,
+    size: SIZE,
+    mode: 'on-change',
+    title: 'Bench',
+    author: '',
+    parts: [
+      {
+        video: null,
+        pieces: [
+          {
+            source,
+            documents: [],
+            views: [{ page: lesson.page, frame, picture }],
+            sound: wav(lesson.durationMs),
+            track: null,
+          },
+        ],
+      },
+    ],
     chapters: editionOf(source).chapters(),
   }
 }
@@ -35,9 +53,20 @@ function wav(durationMs: number): Blob {
   const samples = Math.round(durationMs * 48)
   const bytes = new DataView(new ArrayBuffer(44 + samples * 2))
   const text = (at: number, s: string) => [...s].forEach((c, i) => bytes.setUint8(at + i, c.charCodeAt(0)))
-  text(0, 'RIFF'); bytes.setUint32(4, 36 + samples * 2, true); text(8, 'WAVEfmt '); bytes.setUint32(16, 16, true); bytes.setUint16(20, 1, true); bytes.setUint16(22, 1, true)
-  bytes.setUint32(24, 48_000, true); bytes.setUint32(28, 96_000, true); bytes.setUint16(32, 2, true); bytes.setUint16(34, 16, true); text(36, 'data'); bytes.setUint32(40, samples * 2, true)
-  for (let i = 0; i < samples; i++) bytes.setInt16(44 + i * 2, Math.sin(i / 40) * 9000 * Math.abs(Math.sin(i / 15_000)), true)
+  text(0, 'RIFF')
+  bytes.setUint32(4, 36 + samples * 2, true)
+  text(8, 'WAVEfmt ')
+  bytes.setUint32(16, 16, true)
+  bytes.setUint16(20, 1, true)
+  bytes.setUint16(22, 1, true)
+  bytes.setUint32(24, 48_000, true)
+  bytes.setUint32(28, 96_000, true)
+  bytes.setUint16(32, 2, true)
+  bytes.setUint16(34, 16, true)
+  text(36, 'data')
+  bytes.setUint32(40, samples * 2, true)
+  for (let i = 0; i < samples; i++)
+    bytes.setInt16(44 + i * 2, Math.sin(i / 40) * 9000 * Math.abs(Math.sin(i / 15_000)), true)
   return new Blob([bytes.buffer], { type: 'audio/wav' })
 }
 
@@ -45,13 +74,24 @@ function wav(durationMs: number): Blob {
 async function bare(job: RenderJob): Promise<number> {
   const canvas = new OffscreenCanvas(SIZE.width, SIZE.height)
   const drawer = await openPiece(job.parts[0]!.pieces[0]!, canvas)
-  const frames = drawer.frames(job.mode, job.chapters.map(c => c.t))
+  const frames = drawer.frames(
+    job.mode,
+    job.chapters.map(c => c.t),
+  )
   const { video } = await codecsFor(job.container, SIZE)
   const { contentHint } = videoConfig(video, SIZE)
   const vp9 = video === 'vp9'
-  const encoder = new VideoEncoder({ output: () => {}, error: (e) => { throw e } })
+  const encoder = new VideoEncoder({
+    output: () => {},
+    error: e => {
+      throw e
+    },
+  })
   encoder.configure({
-    codec: vp9 ? 'vp09.00.31.08' : 'avc1.64001f', ...SIZE, latencyMode: 'quality', contentHint,
+    codec: vp9 ? 'vp09.00.31.08' : 'avc1.64001f',
+    ...SIZE,
+    latencyMode: 'quality',
+    contentHint,
     ...(vp9 ? { bitrateMode: 'quantizer' as const } : { bitrate: 1_500_000, bitrateMode: 'variable' as const }),
   })
   let drawing = 0
@@ -73,14 +113,18 @@ async function bare(job: RenderJob): Promise<number> {
   return performance.now() - began - drawing
 }
 
-self.addEventListener('message', async ({ data }: MessageEvent<{ kind: 'render' | 'bare', minutes: number, container: Container }>) => {
-  try {
-    const job = await jobOf(data.minutes, data.container)
-    if (data.kind === 'bare') return self.postMessage({ tookMs: await bare(job) })
-    const file = await createFile(job.file)
-    const result = await renderVideo(job, file, () => {}, new AbortController().signal)
-    await file.discard()
-    self.postMessage(result)
-  }
-  catch (error) { self.postMessage({ error: String(error) }) }
-})
+self.addEventListener(
+  'message',
+  async ({ data }: MessageEvent<{ kind: 'render' | 'bare'; minutes: number; container: Container }>) => {
+    try {
+      const job = await jobOf(data.minutes, data.container)
+      if (data.kind === 'bare') return self.postMessage({ tookMs: await bare(job) })
+      const file = await createFile(job.file)
+      const result = await renderVideo(job, file, () => {}, new AbortController().signal)
+      await file.discard()
+      self.postMessage(result)
+    } catch (error) {
+      self.postMessage({ error: String(error) })
+    }
+  },
+)

@@ -12,13 +12,16 @@ import { optionBox } from './worksheet'
 /** Length of each spoken sentence of a lesson, ms, in order; measured when the voice was made. */
 export type Durations = Record<string, number[]>
 
-export interface PlacedSentence { text: string, at: number }
+export interface PlacedSentence {
+  text: string
+  at: number
+}
 export interface SimulatedTake {
   events: TakeEvent[]
   /** Where each sentence begins, take ms. */
   sentences: PlacedSentence[]
   /** Where each step begins, take ms, and the words said in it. */
-  steps: { t: number, title: string, words: string, struck: boolean }[]
+  steps: { t: number; title: string; words: string; struck: boolean }[]
   durationMs: number
 }
 
@@ -38,7 +41,12 @@ export async function simulateTake(lesson: Lesson, durations: readonly number[],
   const desk: Desk = { guide: null, moves: 0, random, newId, region }
   for (const [i, step] of lesson.steps.entries()) {
     if (i > 0) events.push({ type: 'step', t, id: newId() })
-    steps.push({ t: i === 0 ? 0 : t, title: step.title, words: step.beats.map(b => b.say).join(' '), struck: step.struck ?? false })
+    steps.push({
+      t: i === 0 ? 0 : t,
+      title: step.title,
+      words: step.beats.map(b => b.say).join(' '),
+      struck: step.struck ?? false,
+    })
     t += i > 0 ? 350 : 0
     for (const beat of step.beats) {
       const said = durations[sentence++] ?? 2000
@@ -56,13 +64,22 @@ export async function simulateTake(lesson: Lesson, durations: readonly number[],
 }
 
 /** What the hand works on: the guide that was placed last and how many of its moves are made. */
-interface Desk { guide: { id: string, thing: GuideThing } | null, moves: number, random: () => number, newId: () => string, region: Box }
+interface Desk {
+  guide: { id: string; thing: GuideThing } | null
+  moves: number
+  random: () => number
+  newId: () => string
+  region: Box
+}
 
 /** Does one thing of a lesson from `t` on. @returns the events of the log, and when it is done */
-async function perform(move: Move, desk: Desk, t: number): Promise<{ events: TakeEvent[], end: number }> {
+async function perform(move: Move, desk: Desk, t: number): Promise<{ events: TakeEvent[]; end: number }> {
   const { region, random, newId } = desk
-  const at = (p: { x: number, y: number }) => ({ x: region.x + p.x, y: region.y + p.y })
-  const place = (thing: Thing, over: number): { events: TakeEvent[], end: number } => ({ events: [{ type: 'place', t, id: newId(), thing, over }], end: t + over })
+  const at = (p: { x: number; y: number }) => ({ x: region.x + p.x, y: region.y + p.y })
+  const place = (thing: Thing, over: number): { events: TakeEvent[]; end: number } => ({
+    events: [{ type: 'place', t, id: newId(), thing, over }],
+    end: t + over,
+  })
   if ('guide' in move) {
     const thing: GuideThing = { kind: 'guide', at: at(move), cell: move.cell, spec: move.guide, text: '' }
     const made = place(thing, 300)
@@ -77,7 +94,10 @@ async function perform(move: Move, desk: Desk, t: number): Promise<{ events: Tak
       const step = layGuide(desk.guide.thing.spec).moves[desk.moves]!
       const made = writeMove(step, desk.guide.thing.at, desk.guide.thing.cell, random, newId)
       const from = end
-      const strokes = made.strokes.map(s => ({ ...s, points: s.points.map((n, k) => k % 4 === 3 ? Math.round(n + from) : n) }))
+      const strokes = made.strokes.map(s => ({
+        ...s,
+        points: s.points.map((n, k) => (k % 4 === 3 ? Math.round(n + from) : n)),
+      }))
       events.push({ type: 'write', t: from, id: newId(), strokes, guide: desk.guide.id, move: desk.moves++ })
       end = Math.round(from + made.end + 300)
     }
@@ -87,23 +107,50 @@ async function perform(move: Move, desk: Desk, t: number): Promise<{ events: Tak
     const set = await typeset(move.line, move.notation ?? 'maths')
     const size = move.size ?? 13
     const x = move.x - (move.equals && set.equals !== null ? (set.equals / 1000) * size : 0)
-    return place({ kind: 'line', at: at({ x, y: move.y }), size, role: move.role ?? 'working', notation: move.notation ?? 'maths', source: move.line, set }, 200 + 55 * set.marks.length)
+    return place(
+      {
+        kind: 'line',
+        at: at({ x, y: move.y }),
+        size,
+        role: move.role ?? 'working',
+        notation: move.notation ?? 'maths',
+        source: move.line,
+        set,
+      },
+      200 + 55 * set.marks.length,
+    )
   }
   if ('option' in move) {
     const i = 'ABCD'.indexOf(move.option)
     const set = move.reason ? await typeset(move.reason, 'words') : null
     const box = optionBox(i)
-    return place({ kind: 'option', label: move.option, box, state: move.state, reason: move.reason ?? '', set, at: reasonPlace(box, set, [0, 1, 2, 3].filter(k => k !== i).map(optionBox)) }, 250)
+    return place(
+      {
+        kind: 'option',
+        label: move.option,
+        box,
+        state: move.state,
+        reason: move.reason ?? '',
+        set,
+        at: reasonPlace(box, set, [0, 1, 2, 3].filter(k => k !== i).map(optionBox)),
+      },
+      250,
+    )
   }
   if ('turn' in move) return { events: [{ type: 'turn', t, id: newId(), seconds: move.turn, hold: move.hold }], end: t }
   if ('look' in move) {
     const box = move.look && { ...move.look, ...at(move.look) }
     return { events: [{ type: 'look', t, box, over: 700 }], end: t + 700 }
   }
-  if ('words' in move) return place({ kind: 'mark', mark: move.words, role: move.role ?? 'given', boxes: move.boxes.map(b => ({ ...b, ...at(b) })) }, 200)
-  const paths: Path[] = 'path' in move
-    ? [move.path.map((n, i) => n + (i % 2 ? region.y : region.x))]
-    : layText(LETTERS, move.text, at(move), move.size ?? 11).paths
+  if ('words' in move)
+    return place(
+      { kind: 'mark', mark: move.words, role: move.role ?? 'given', boxes: move.boxes.map(b => ({ ...b, ...at(b) })) },
+      200,
+    )
+  const paths: Path[] =
+    'path' in move
+      ? [move.path.map((n, i) => n + (i % 2 ? region.y : region.x))]
+      : layText(LETTERS, move.text, at(move), move.size ?? 11).paths
   const made = writeByHand(paths, { role: move.role ?? 'working', t0: t, random, speed: 105 }, newId)
   return { events: made.strokes.map((s): TakeEvent => ({ type: 'stroke', t: s.points[3]!, ...s })), end: made.end }
 }

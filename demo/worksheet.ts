@@ -13,12 +13,29 @@ const MARKS = [3, 3, 1, 3, 4, 2]
 const ANSWERS = ['11547 m', '14628 m', 'B', 'x = 24', 'a = 3.52 m/s² ± 0.03', '-37 °C']
 
 /** Where each question stands: page index and region in points, origin top left. */
-export const PLACES: { number: string, title: string, page: number, box: Box, marks: number, answer: string, options?: string[] }[] = [
-  ['1', 'Still to climb'], ['2', 'Height after 46 minutes'], ['3', 'Half the pressure'],
-  ['4', 'Bottles of helium'], ['5', 'Lift and weight'], ['6', 'Cold at eight kilometres'],
+export const PLACES: {
+  number: string
+  title: string
+  page: number
+  box: Box
+  marks: number
+  answer: string
+  options?: string[]
+}[] = [
+  ['1', 'Still to climb'],
+  ['2', 'Height after 46 minutes'],
+  ['3', 'Half the pressure'],
+  ['4', 'Bottles of helium'],
+  ['5', 'Lift and weight'],
+  ['6', 'Cold at eight kilometres'],
 ].map(([number, title], i) => ({
-  number: number!, title: title!, page: Math.floor(i / 3), box: { x: 40, y: (i < 3 ? 92 : 60) + (i % 3) * 246, w: 411, h: 232 },
-  marks: MARKS[i]!, answer: ANSWERS[i]!, ...(i === 2 ? { options: OPTIONS } : {}),
+  number: number!,
+  title: title!,
+  page: Math.floor(i / 3),
+  box: { x: 40, y: (i < 3 ? 92 : 60) + (i % 3) * 246, w: 411, h: 232 },
+  marks: MARKS[i]!,
+  answer: ANSWERS[i]!,
+  ...(i === 2 ? { options: OPTIONS } : {}),
 }))
 
 /** Where an option of question 3 is printed, by its index. */
@@ -28,11 +45,21 @@ export function optionBox(i: number): Box {
 }
 
 const TEXTS: string[][] = [
-  ['The balloon is planned to burst at 30 204 m. At ten o\'clock it is', 'at 18 657 m. How many metres does it still climb?'],
+  [
+    "The balloon is planned to burst at 30 204 m. At ten o'clock it is",
+    'at 18 657 m. How many metres does it still climb?',
+  ],
   ['The balloon rises 318 m in every minute.', 'How high is it after 46 minutes?'],
   ['The air pressure at sea level is 1013 hPa. At about which height', 'is it half of that?'],
-  ['Two teams fill the balloon from equal bottles. The first uses 4 bottles', 'and lets 18 litres out again, the second uses 2 bottles and adds', '30 litres; both end with the same. Solve  4x - 18 = 2x + 30.'],
-  ['The balloon with its box has a mass of 1.80 kg. The air lifts it with 24.0 N.', 'Find the resultant force and the acceleration at the start.'],
+  [
+    'Two teams fill the balloon from equal bottles. The first uses 4 bottles',
+    'and lets 18 litres out again, the second uses 2 bottles and adds',
+    '30 litres; both end with the same. Solve  4x - 18 = 2x + 30.',
+  ],
+  [
+    'The balloon with its box has a mass of 1.80 kg. The air lifts it with 24.0 N.',
+    'Find the resultant force and the acceleration at the start.',
+  ],
   ['The temperature falls by 6.5 °C with every kilometre. On the ground', 'it is 15 °C. How cold is it at 8 km?'],
 ]
 const INK = rgb(0.13, 0.14, 0.18)
@@ -46,7 +73,15 @@ export async function makeWorksheet(): Promise<Uint8Array> {
   pdf.setModificationDate(new Date('2026-10-01T08:00:00Z'))
   pdf.registerFontkit(fontkit)
   // Its fonts go with it, so that it looks the same on every machine.
-  const face = (weight: number) => pdf.embedFont(readFileSync(createRequire(import.meta.url).resolve(`@fontsource/stix-two-text/files/stix-two-text-latin-${weight}-normal.woff`)), { subset: true })
+  const face = (weight: number) =>
+    pdf.embedFont(
+      readFileSync(
+        createRequire(import.meta.url).resolve(
+          `@fontsource/stix-two-text/files/stix-two-text-latin-${weight}-normal.woff`,
+        ),
+      ),
+      { subset: true },
+    )
   const serif = await face(400)
   const bold = await face(600)
   const pages = [0, 1].map(() => pdf.addPage([SHEET.width, SHEET.height]))
@@ -86,13 +121,23 @@ function question(page: PDFPage, index: number, box: Box, serif: PDFFont, bold: 
 /** Squared paper for the working, 5 mm. */
 function squares(page: PDFPage, x0: number, y0: number, x1: number, y1: number) {
   const every = 14.17
-  for (let x = x0; x <= x1 + 0.1; x += every) line(page, x, y0, x, y0 + Math.floor((y1 - y0) / every) * every, FAINT, 0.4)
-  for (let y = y0; y <= y1 + 0.1; y += every) line(page, x0, y, x0 + Math.floor((x1 - x0) / every) * every, y, FAINT, 0.4)
+  for (let x = x0; x <= x1 + 0.1; x += every)
+    line(page, x, y0, x, y0 + Math.floor((y1 - y0) / every) * every, FAINT, 0.4)
+  for (let y = y0; y <= y1 + 0.1; y += every)
+    line(page, x0, y, x0 + Math.floor((x1 - x0) / every) * every, y, FAINT, 0.4)
 }
 
 function forces(page: PDFPage, x: number, y: number, serif: PDFFont) {
   page.drawCircle({ x, y: SHEET.height - y, size: 27, borderColor: INK, borderWidth: 1, color: rgb(1, 1, 1) })
-  page.drawRectangle({ x: x - 8, y: SHEET.height - y - 58, width: 16, height: 13, borderColor: INK, borderWidth: 1, color: rgb(1, 1, 1) })
+  page.drawRectangle({
+    x: x - 8,
+    y: SHEET.height - y - 58,
+    width: 16,
+    height: 13,
+    borderColor: INK,
+    borderWidth: 1,
+    color: rgb(1, 1, 1),
+  })
   line(page, x - 10, y + 25, x - 6, y + 45)
   line(page, x + 10, y + 25, x + 6, y + 45)
   arrow(page, x, y - 27, y - 58)

@@ -1,5 +1,6 @@
 /**
- * Puts what packages read at run time beside the application: pdf.js's data, and the character recogniser with its language. Builds the script of the
+ * Puts what packages read at run time beside the application: pdf.js's data, and the character recogniser with its
+ * language. Builds the script of the
  * student page, which stands in every page that is published.
  */
 import { copyFileSync, cpSync, existsSync, mkdirSync } from 'node:fs'
@@ -10,13 +11,17 @@ const from = new URL('../node_modules/pdfjs-dist/', import.meta.url)
 const to = new URL('../public/pdfjs/', import.meta.url)
 mkdirSync(to, { recursive: true })
 for (const folder of ['cmaps', 'standard_fonts', 'wasm', 'iccs']) {
-  if (existsSync(new URL(folder, from))) cpSync(new URL(`${folder}/`, from), new URL(`${folder}/`, to), { recursive: true })
+  if (existsSync(new URL(folder, from)))
+    cpSync(new URL(`${folder}/`, from), new URL(`${folder}/`, to), { recursive: true })
 }
 
 // The product's own faces for what is served without the application: the student page and the pad.
 const fonts = new URL('../public/fonts/', import.meta.url)
 mkdirSync(fonts, { recursive: true })
-for (const [family, weights] of [['atkinson-hyperlegible', [400, 700]], ['stix-two-text', [400, 600]]]) {
+for (const [family, weights] of [
+  ['atkinson-hyperlegible', [400, 700]],
+  ['stix-two-text', [400, 600]],
+]) {
   for (const weight of weights) {
     const name = `${family}-latin-${weight}-normal.woff2`
     copyFileSync(new URL(`../node_modules/@fontsource/${family}/files/${name}`, import.meta.url), new URL(name, fonts))
@@ -26,9 +31,21 @@ for (const [family, weights] of [['atkinson-hyperlegible', [400, 700]], ['stix-t
 const ocr = new URL('../public/ocr/', import.meta.url)
 mkdirSync(ocr, { recursive: true })
 const packages = new URL('../node_modules/', import.meta.url)
-for (const file of ['tesseract.js/dist/worker.min.js', ...['', '-simd', '-relaxedsimd'].map(kind => `tesseract.js-core/tesseract-core${kind}-lstm.wasm.js`), '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz']) {
+for (const file of [
+  'tesseract.js/dist/worker.min.js',
+  ...['', '-simd', '-relaxedsimd'].map(kind => `tesseract.js-core/tesseract-core${kind}-lstm.wasm.js`),
+  '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz',
+]) {
   copyFileSync(new URL(file, packages), new URL(file.split('/').at(-1), ocr))
 }
 
 const student = path => fileURLToPath(new URL(`../student/${path}`, import.meta.url))
-buildSync({ entryPoints: [student('player.ts')], outfile: student('built/player.js'), bundle: true, format: 'iife', minify: true, target: 'es2020', legalComments: 'none' })
+buildSync({
+  entryPoints: [student('player.ts')],
+  outfile: student('built/player.js'),
+  bundle: true,
+  format: 'iife',
+  minify: true,
+  target: 'es2020',
+  legalComments: 'none',
+})

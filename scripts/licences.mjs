@@ -1,5 +1,6 @@
 /**
- * The notice of what ships with the application: every package whose code or data is in the build, with its version, its
+ * The notice of what ships with the application: every package whose code or data is in the build, with its version,
+ * its
  * licence and the licence's text. Which packages those are is read off the build itself.
  */
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
@@ -7,10 +8,19 @@ import { dirname, join } from 'node:path'
 
 const root = new URL('..', import.meta.url).pathname
 
-/** Packages of which files are copied beside the application (scripts/assets.mjs), with the folders in which their own notices stand. */
+/**
+ * Packages of which files are copied beside the application (scripts/assets.mjs), with the folders in which their own
+ * notices stand.
+ */
 export const COPIED = [
-  ['pdfjs-dist', ['.', 'standard_fonts', 'wasm', 'cmaps', 'iccs']], ['tesseract.js', ['.']], ['tesseract.js-core', ['.']], ['@tesseract.js-data/eng', ['.']],
-  ['@fontsource/atkinson-hyperlegible', ['.']], ['@fontsource/stix-two-text', ['.']], ['@iconify-json/lucide', ['.']], ['tailwindcss', ['.']],
+  ['pdfjs-dist', ['.', 'standard_fonts', 'wasm', 'cmaps', 'iccs']],
+  ['tesseract.js', ['.']],
+  ['tesseract.js-core', ['.']],
+  ['@tesseract.js-data/eng', ['.']],
+  ['@fontsource/atkinson-hyperlegible', ['.']],
+  ['@fontsource/stix-two-text', ['.']],
+  ['@iconify-json/lucide', ['.']],
+  ['tailwindcss', ['.']],
 ]
 
 /** What a package holds beside its own code, and under which terms; packages do not always say. */
@@ -20,16 +30,22 @@ later (LGPL-2.1-or-later). How its terms are kept: it is used unchanged, as publ
 version, where its source (src/), and the place of FFmpeg's, are named; it is a module of its own that is loaded only where the
 browser has no AAC encoder; and it can be exchanged: put another version in node_modules/@mediabunny/aac-encoder, or change the
 version in package.json, and run npm run build. The text of the licence follows at the end of this notice.`,
-  '@mediabunny/flac-encoder': 'Holds libFLAC, compiled to WebAssembly, under the BSD 3-clause licence of the Xiph.Org Foundation.',
+  '@mediabunny/flac-encoder':
+    'Holds libFLAC, compiled to WebAssembly, under the BSD 3-clause licence of the Xiph.Org Foundation.',
   '@techstark/opencv-js': 'Holds OpenCV 4.5, compiled to WebAssembly, under the Apache License 2.0.',
-  'tesseract.js-core': 'Holds Tesseract OCR and Leptonica, compiled to WebAssembly, under the Apache License 2.0 and the BSD 2-clause licence.',
-  '@tesseract.js-data/eng': 'Holds the English data of the Tesseract project (tessdata_best), under the Apache License 2.0.',
+  'tesseract.js-core':
+    'Holds Tesseract OCR and Leptonica, compiled to WebAssembly, under the Apache License 2.0 and the BSD 2-clause licence.',
+  '@tesseract.js-data/eng':
+    'Holds the English data of the Tesseract project (tessdata_best), under the Apache License 2.0.',
   '@iconify-json/lucide': 'Icons of the Lucide project, under the ISC licence.',
 }
 /** Licences whose whole text has to come along though the package does not bring it. */
 const ALSO = { '@mediabunny/aac-encoder': 'scripts/lgpl-2.1.txt' }
 
-/** A Rollup plugin that notes which packages' modules are in a bundle. @param name of the build; worker builds of one name are added up */
+/**
+ * A Rollup plugin that notes which packages' modules are in a bundle.
+ * @param name of the build; worker builds of one name are added up
+ */
 export function notePackages(name, then = () => {}) {
   return {
     name: 'note-packages',
@@ -59,21 +75,41 @@ export function packagesOf(builds) {
     if (existsSync(file)) for (const path of JSON.parse(readFileSync(file, 'utf8'))) paths.set(path, ['.'])
   }
   if (builds.includes('client')) for (const [name, folders] of COPIED) paths.set(`node_modules/${name}`, folders)
-  return [...paths].flatMap(([path, folders]) => {
-    const own = join(root, path, 'package.json')
-    if (!existsSync(own)) return []
-    const { name, version, license, licenses } = JSON.parse(readFileSync(own, 'utf8'))
-    const said = typeof license === 'string' ? license : license?.type ?? licenses?.map(l => l.type).join(' or ') ?? 'not named'
-    const texts = folders.flatMap(folder => noticesIn(join(root, path, folder)))
-    return [{ name: name ?? path.replace(/^.*node_modules\//, ''), version: version ?? '', licence: said, texts: [...texts, ...(ALSO[name] ? [readFileSync(join(root, ALSO[name]), 'utf8').trim()] : [])] }]
-  }).sort((a, b) => a.name.localeCompare(b.name))
+  return [...paths]
+    .flatMap(([path, folders]) => {
+      const own = join(root, path, 'package.json')
+      if (!existsSync(own)) return []
+      const { name, version, license, licenses } = JSON.parse(readFileSync(own, 'utf8'))
+      const said =
+        typeof license === 'string'
+          ? license
+          : (license?.type ?? licenses?.map(l => l.type).join(' or ') ?? 'not named')
+      const texts = folders.flatMap(folder => noticesIn(join(root, path, folder)))
+      return [
+        {
+          name: name ?? path.replace(/^.*node_modules\//, ''),
+          version: version ?? '',
+          licence: said,
+          texts: [...texts, ...(ALSO[name] ? [readFileSync(join(root, ALSO[name]), 'utf8').trim()] : [])],
+        },
+      ]
+    })
+    .sort((a, b) => a.name.localeCompare(b.name))
 }
 
-const noticesIn = folder => existsSync(folder) ? readdirSync(folder).filter(f => /^(licen[cs]e|notice|copying)/i.test(f) && !/\.(js|mjs|ts)$/.test(f)).sort().map(f => readFileSync(join(folder, f), 'utf8').trim()) : []
+const noticesIn = folder =>
+  existsSync(folder)
+    ? readdirSync(folder)
+        .filter(f => /^(licen[cs]e|notice|copying)/i.test(f) && !/\.(js|mjs|ts)$/.test(f))
+        .sort()
+        .map(f => readFileSync(join(folder, f), 'utf8').trim())
+    : []
 
 /** The notice as a text. */
 export function noticeOf(packages) {
-  const parts = packages.map(({ name, version, licence, texts }) => [`${name} ${version}`, `Licence: ${licence}`, ...(INSIDE[name] ? [INSIDE[name]] : []), ...texts].join('\n\n'))
+  const parts = packages.map(({ name, version, licence, texts }) =>
+    [`${name} ${version}`, `Licence: ${licence}`, ...(INSIDE[name] ? [INSIDE[name]] : []), ...texts].join('\n\n'),
+  )
   return `What ships with Orthograph, and under which terms. Made from the build by scripts/licences.mjs.\n\n${packages.map(p => `  ${p.name} ${p.version}: ${p.licence}`).join('\n')}\n\n${parts.map(p => `${'-'.repeat(100)}\n${p}`).join('\n\n')}\n`
 }
 

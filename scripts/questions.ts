@@ -14,8 +14,9 @@ if (!files.length) {
 }
 const found = []
 for (const file of files) {
-  try { found.push(await questionsOf(file)) }
-  catch (cause) {
+  try {
+    found.push(await questionsOf(file))
+  } catch (cause) {
     const error = cause instanceof Error ? cause.message : String(cause)
     console.error(`${file} cannot be read: ${error}`)
     found.push({ file, questions: [], error })

@@ -19,7 +19,15 @@ const shot = async (name: string, of: Page = page) => {
   await of.screenshot({ path: join(folder, `${name}.png`) })
   console.log(name)
 }
-const settings = (values: object) => page.evaluate((v: object) => localStorage.setItem('orthograph-settings', JSON.stringify({ ...JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}'), ...v })), values)
+const settings = (values: object) =>
+  page.evaluate(
+    (v: object) =>
+      localStorage.setItem(
+        'orthograph-settings',
+        JSON.stringify({ ...JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}'), ...v }),
+      ),
+    values,
+  )
 const go = async (stage: string, question: string, ready: string) => {
   await page.goto(`${app.origin}/folio/balloon-day/${stage}?q=question-${question}`)
   await page.waitForSelector(ready)
@@ -28,7 +36,12 @@ const go = async (stage: string, question: string, ready: string) => {
 await page.goto(app.origin)
 await page.waitForSelector('[data-part=folio] canvas')
 await shot('home')
-await settings({ pen: 'sim:pen', countdown: 0, simulatedText: '318 × 46 = 12720 + 1908\n         = 14628', microphone: 'sim:voice' })
+await settings({
+  pen: 'sim:pen',
+  countdown: 0,
+  simulatedText: '318 × 46 = 12720 + 1908\n         = 14628',
+  microphone: 'sim:voice',
+})
 await go('pages', '1', '[data-part=page] canvas')
 await shot('pages')
 await press(page, 'Plan', '[role=tablist]')
@@ -39,26 +52,43 @@ await page.goto(app.origin)
 await page.waitForSelector('#new-title')
 await page.type('#new-title', 'Second quiz')
 await press(page, 'Begin with its pages')
-await ((await page.waitForSelector('input[aria-label="PDF files and pictures"]')) as ElementHandle<HTMLInputElement>).uploadFile(ten)
+await (
+  (await page.waitForSelector('input[aria-label="PDF files and pictures"]')) as ElementHandle<HTMLInputElement>
+).uploadFile(ten)
 await page.waitForSelector('[data-part=proposal]')
 await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('[data-part=spine] a')][1]!.click())
 await shot('questions-found')
 rmSync(ten, { force: true })
 const snapshot = join(tmpdir(), `orthograph-sheet-${process.pid}.jpg`)
-writeFileSync(snapshot, Buffer.from(await page.evaluate(async () => {
-  const sheet = document.querySelector<HTMLCanvasElement>('[data-part=page] canvas')!
-  const canvas = new OffscreenCanvas(2000, 1500), context = canvas.getContext('2d')!
-  context.fillStyle = '#5b4630'; context.fillRect(0, 0, 2000, 1500)
-  context.translate(1000, 760); context.rotate(0.13)
-  context.drawImage(sheet, -480, -680, 960, 1360)
-  context.fillStyle = 'rgb(30 20 10 / 0.35)'; context.fillRect(-480, -680, 420, 1360)
-  return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg' })).arrayBuffer())]
-})))
-await ((await page.$('input[aria-label="PDF files and pictures"]')) as ElementHandle<HTMLInputElement>).uploadFile(snapshot)
+writeFileSync(
+  snapshot,
+  Buffer.from(
+    await page.evaluate(async () => {
+      const sheet = document.querySelector<HTMLCanvasElement>('[data-part=page] canvas')!
+      const canvas = new OffscreenCanvas(2000, 1500),
+        context = canvas.getContext('2d')!
+      context.fillStyle = '#5b4630'
+      context.fillRect(0, 0, 2000, 1500)
+      context.translate(1000, 760)
+      context.rotate(0.13)
+      context.drawImage(sheet, -480, -680, 960, 1360)
+      context.fillStyle = 'rgb(30 20 10 / 0.35)'
+      context.fillRect(-480, -680, 420, 1360)
+      return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg' })).arrayBuffer())]
+    }),
+  ),
+)
+await ((await page.$('input[aria-label="PDF files and pictures"]')) as ElementHandle<HTMLInputElement>).uploadFile(
+  snapshot,
+)
 await page.waitForSelector('[data-part=thumb]:nth-child(5)')
 await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('[data-part=thumb]')][4]!.click())
 await press(page, 'Straighten')
-await page.waitForFunction(() => document.querySelector('[data-part=photo] polygon') && !document.body.textContent!.includes('Looking for the sheet'))
+await page.waitForFunction(
+  () =>
+    document.querySelector('[data-part=photo] polygon') &&
+    !document.body.textContent!.includes('Looking for the sheet'),
+)
 await shot('photo')
 rmSync(snapshot, { force: true })
 await go('solve', '5', 'canvas[data-page=shown]')
@@ -75,7 +105,9 @@ await tap(0.5, 0.42)
 await page.waitForSelector('[data-part=line-editor] input:focus')
 await page.keyboard.type('T = 15 - 8 * 6.5')
 await page.keyboard.press('Enter')
-await page.waitForFunction(() => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement).value === '')
+await page.waitForFunction(
+  () => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement).value === '',
+)
 await page.keyboard.type('T = @4(-37) "  °C"')
 await shot('solve-at-rest')
 await page.keyboard.press('Enter')
@@ -173,7 +205,10 @@ await student.goto(pathToFileURL(join(out, 'site/index.html')).href)
 await student.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
 await student.click('#q1 .steps li:nth-child(5) button')
 await wait(4000)
-await student.evaluate(() => { document.querySelector('video')!.pause(); window.scrollTo(0, 190) })
+await student.evaluate(() => {
+  document.querySelector('video')!.pause()
+  window.scrollTo(0, 190)
+})
 await shot('student-page', student)
 await student.setViewport({ width: 360, height: 780, deviceScaleFactor: 1.5 })
 await student.evaluate(() => window.scrollTo(0, 340))

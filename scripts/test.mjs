@@ -10,7 +10,11 @@ ensurePackages()
 
 const running = new Set()
 
-/** Runs one step; with `quiet`, what it says is kept until it is done, so that steps side by side do not mix their words. @throws when it fails */
+/**
+ * Runs one step; with `quiet`, what it says is kept until it is done, so that steps side by side do not mix their
+ * words.
+ * @throws when it fails
+ */
 function run(name, quiet, ...args) {
   const began = Date.now()
   return new Promise((resolve, reject) => {
@@ -19,7 +23,7 @@ function run(name, quiet, ...args) {
     const said = []
     child.stdout?.on('data', d => said.push(d))
     child.stderr?.on('data', d => said.push(d))
-    child.on('close', (status) => {
+    child.on('close', status => {
       running.delete(child)
       console.log(`\n== ${name}: ${Math.round((Date.now() - began) / 1000)} s`)
       if (quiet) process.stdout.write(Buffer.concat(said))
@@ -39,11 +43,14 @@ try {
   const checks = async () => {
     await run('lint', true, ...patient('eslint', '.', '--max-warnings', '0'))
     await run('types', true, ...patient('vue-tsc', '-b', '--noEmit'))
-    await run('unit tests', true, ...patient('vitest', 'run', '--project', 'unit', '--project', 'stores', '--maxWorkers', '1'))
+    await run(
+      'unit tests',
+      true,
+      ...patient('vitest', 'run', '--project', 'unit', '--project', 'stores', '--maxWorkers', '1'),
+    )
   }
   await Promise.all([checks(), run('end to end', false, ...local('vitest', 'run', '--project', 'e2e'))])
-}
-catch (error) {
+} catch (error) {
   console.error(error.message)
   for (const child of running) child.kill()
   process.exitCode = 1

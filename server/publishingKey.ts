@@ -8,8 +8,11 @@ let key = ''
 export function publishingKey(folder: string): string {
   if (key) return key
   const path = join(folder, 'publishing-key')
-  try { key = readFileSync(path, 'utf8').trim() }
-  catch { /* the first start */ }
+  try {
+    key = readFileSync(path, 'utf8').trim()
+  } catch {
+    /* the first start */
+  }
   if (key.length < 20) {
     key = randomBytes(24).toString('base64url')
     mkdirSync(folder, { recursive: true })
@@ -20,6 +23,7 @@ export function publishingKey(folder: string): string {
 
 /** Whether a key is the right one, told in a time that does not depend on it. */
 export function isPublishingKey(given: string | undefined, folder: string): boolean {
-  const wanted = Buffer.from(publishingKey(folder)), got = Buffer.from(given ?? '')
+  const wanted = Buffer.from(publishingKey(folder)),
+    got = Buffer.from(given ?? '')
   return got.length === wanted.length && timingSafeEqual(got, wanted)
 }

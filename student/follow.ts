@@ -1,5 +1,8 @@
 /** A place on the student page that holds a stretch of the video, ms. */
-export interface Place { from: number, to: number }
+export interface Place {
+  from: number
+  to: number
+}
 
 /** The index of the place that holds a moment, ms; -1 when none does. */
 export function placeAt(places: readonly Place[], ms: number): number {

@@ -1,11 +1,14 @@
 import { z } from 'zod'
 
 /**
- * Codes the camera's pictures while they are captured (VP8, which every browser that can code at all can code in real time), and hands each on
+ * Codes the camera's pictures while they are captured (VP8, which every browser that can code at all can code in real
+ * time), and hands each on
  * with its capture time and the time it arrived, both in ms.
  */
 const Message = z.union([
-  z.object({ start: z.object({ height: z.number().int().positive(), readable: z.instanceof(ReadableStream).optional() }) }),
+  z.object({
+    start: z.object({ height: z.number().int().positive(), readable: z.instanceof(ReadableStream).optional() }),
+  }),
   z.object({ frame: z.custom<VideoFrame>(v => v instanceof VideoFrame) }),
   z.object({ key: z.literal(true) }),
   z.object({ stop: z.literal(true) }),
@@ -42,11 +45,20 @@ function open(frame: VideoFrame): OffscreenCanvas {
       chunk.copyTo(data)
       const arrived = arrivals.get(chunk.timestamp) ?? performance.timeOrigin + performance.now()
       arrivals.delete(chunk.timestamp)
-      self.postMessage({ data, key: chunk.type === 'key', device: chunk.timestamp / 1000, arrived, light, colours }, { transfer: [data.buffer] })
+      self.postMessage(
+        { data, key: chunk.type === 'key', device: chunk.timestamp / 1000, arrived, light, colours },
+        { transfer: [data.buffer] },
+      )
     },
     error: error => self.postMessage({ failed: String(error) }),
   })
-  encoder.configure({ codec: 'vp8', ...size, bitrate: Math.round(size.width * size.height * 3.5), framerate: RATE, latencyMode: 'realtime' })
+  encoder.configure({
+    codec: 'vp8',
+    ...size,
+    bitrate: Math.round(size.width * size.height * 3.5),
+    framerate: RATE,
+    latencyMode: 'realtime',
+  })
   self.postMessage({ size })
   return new OffscreenCanvas(size.width, size.height)
 }
@@ -54,14 +66,15 @@ function open(frame: VideoFrame): OffscreenCanvas {
 function take(frame: VideoFrame) {
   const arrived = performance.timeOrigin + performance.now()
   const { timestamp } = frame
-  if (timestamp - last.coded < 1_000_000 / RATE - 8000 || (encoder && encoder.encodeQueueSize >= WAITING)) return frame.close()
+  if (timestamp - last.coded < 1_000_000 / RATE - 8000 || (encoder && encoder.encodeQueueSize >= WAITING))
+    return frame.close()
   canvas ??= open(frame)
   const context = canvas.getContext('2d', { alpha: false })!
   context.drawImage(frame, 0, 0, canvas.width, canvas.height)
   frame.close()
   measure.drawImage(canvas, 0, 0, SMALL.width, SMALL.height)
   const { data } = measure.getImageData(0, 0, SMALL.width, SMALL.height)
-  light = data.reduce((sum, v, i) => i % 4 === 3 ? sum : sum + v, 0) / (SMALL.width * SMALL.height * 3)
+  light = data.reduce((sum, v, i) => (i % 4 === 3 ? sum : sum + v), 0) / (SMALL.width * SMALL.height * 3)
   const keyFrame = wantsKey || timestamp - last.key >= KEY_EVERY
   wantsKey = false
   last = { coded: timestamp, key: keyFrame ? timestamp : last.key }
@@ -71,7 +84,7 @@ function take(frame: VideoFrame) {
   scaled.close()
 }
 
-self.addEventListener('message', async (event) => {
+self.addEventListener('message', async event => {
   const message = Message.safeParse(event.data)
   if (!message.success) return
   if ('frame' in message.data) return take(message.data.frame)

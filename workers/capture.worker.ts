@@ -6,7 +6,7 @@ import { z } from 'zod'
  */
 const Start = z.object({ readable: z.instanceof(ReadableStream) })
 
-self.addEventListener('message', async (event) => {
+self.addEventListener('message', async event => {
   const start = Start.safeParse(event.data)
   if (!start.success) return
   const reader = (start.data.readable as ReadableStream<AudioData>).getReader()
@@ -17,7 +17,10 @@ self.addEventListener('message', async (event) => {
     const plane = new Float32Array(value.numberOfFrames)
     value.copyTo(plane, { planeIndex: 0, format: 'f32-planar' })
     const pcm = Int16Array.from(plane, v => Math.round(Math.max(-1, Math.min(1, v)) * 32767))
-    self.postMessage({ pcm, rate: value.sampleRate, device: value.timestamp / 1000, arrived }, { transfer: [pcm.buffer] })
+    self.postMessage(
+      { pcm, rate: value.sampleRate, device: value.timestamp / 1000, arrived },
+      { transfer: [pcm.buffer] },
+    )
     value.close()
   }
   self.postMessage({ ended: true })

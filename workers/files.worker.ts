@@ -8,7 +8,9 @@ import { appendTo, createFile } from './opfs'
 
 const Pack = z.object({
   name: z.string(),
-  files: z.array(z.object({ path: z.string(), data: z.union([z.string(), z.instanceof(Blob)]), store: z.boolean().optional() })),
+  files: z.array(
+    z.object({ path: z.string(), data: z.union([z.string(), z.instanceof(Blob)]), store: z.boolean().optional() }),
+  ),
 })
 const Swells = z.object({ file: z.instanceof(Blob), mime: z.string() })
 const Read = z.object({ file: z.instanceof(Blob), name: z.string() })
@@ -22,8 +24,7 @@ serveJobs(self, {
       await writeArchive(files, appendTo(file), progress, signal)
       file.close()
       return name
-    }
-    catch (error) {
+    } catch (error) {
       await file.discard()
       throw error
     }
@@ -33,7 +34,13 @@ serveJobs(self, {
     const whole = await readFolioFile(file, name, () => progress(null))
     for (const doc of whole.folio.documents) {
       const swells = await whatSwells(whole.documents.get(doc.id)!, doc.mime)
-      if (swells) throw new Trouble('file-swells', `${doc.name} in ${name} cannot be opened: ${swells}.`, 'Nothing in this browser was changed.', 'Do not trust this file; ask whoever sent it for another copy.')
+      if (swells)
+        throw new Trouble(
+          'file-swells',
+          `${doc.name} in ${name} cannot be opened: ${swells}.`,
+          'Nothing in this browser was changed.',
+          'Do not trust this file; ask whoever sent it for another copy.',
+        )
       progress(null)
     }
     return whole

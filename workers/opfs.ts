@@ -30,13 +30,19 @@ export async function createFile(name: string): Promise<OpenFile> {
   return {
     write(data, position) {
       let written = 0
-      try { written = access.write(data as Uint8Array<ArrayBuffer>, { at: position }) }
-      catch (cause) { throw storageFull('writing a file', cause) }
+      try {
+        written = access.write(data as Uint8Array<ArrayBuffer>, { at: position })
+      } catch (cause) {
+        throw storageFull('writing a file', cause)
+      }
       if (written < data.length) throw storageFull('writing a file')
     },
     read: (into, position) => access.read(into as Uint8Array<ArrayBuffer>, { at: position }),
     size: () => access.getSize(),
-    close() { access.flush(); close() },
+    close() {
+      access.flush()
+      close()
+    },
     async discard() {
       close()
       await dir.removeEntry(name).catch(() => {})

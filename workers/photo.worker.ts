@@ -5,12 +5,12 @@ import { openCv } from './photo/library'
 
 /** Finds sheets in photos and straightens them, away from the interface. */
 serveJobs(self, {
-  corners: async (value) => {
+  corners: async value => {
     const { cv } = await openCv()
     return findSheet(cv, await pixelsOf(value as Blob))
   },
-  clean: async (value) => {
-    const { blob, corners, even } = value as { blob: Blob, corners: Quad, even: boolean }
+  clean: async value => {
+    const { blob, corners, even } = value as { blob: Blob; corners: Quad; even: boolean }
     const { cv } = await openCv()
     const { width, height, data } = cleanPhoto(cv, await pixelsOf(blob), corners, even)
     const canvas = new OffscreenCanvas(width, height)

@@ -17,8 +17,7 @@ serveJobs(self, {
       const result = await renderVideo(job, file, progress, signal)
       file.close()
       return result
-    }
-    catch (error) {
+    } catch (error) {
       await file.discard()
       throw error
     }

@@ -7,7 +7,7 @@ const Line = z.object({ source: z.string(), notation: z.enum(NOTATIONS) })
 
 /** Typesets lines away from the interface; the typesetter is large and loaded with this worker. */
 serveJobs(self, {
-  typeset: async (value) => {
+  typeset: async value => {
     const { source, notation } = Line.parse(value)
     return typeset(source, notation)
   },

@@ -2,7 +2,10 @@ import type { PagePicture } from '#core/scene'
 import { loadDocument } from '../data/folios'
 import { Lately } from '../data/lately'
 
-/** Pictures on boards, those shown lately. One that is let go of may still be drawn somewhere: it is left to the browser to free it. */
+/**
+ * Pictures on boards, those shown lately. One that is let go of may still be drawn somewhere: it is left to the browser
+ * to free it.
+ */
 const bitmaps = new Lately<ImageBitmap | Promise<void>>(12)
 
 /**
@@ -11,8 +14,19 @@ const bitmaps = new Lately<ImageBitmap | Promise<void>>(12)
  */
 export function pictureOfDocument(documentId: string, ready: () => void): PagePicture | undefined {
   const kept = bitmaps.get(documentId)
-  if (kept instanceof ImageBitmap) return { box: { x: 0, y: 0, w: kept.width, h: kept.height }, draw: (context, b) => (context as unknown as CanvasRenderingContext2D).drawImage(kept, b.x, b.y, b.w, b.h) }
-  if (!kept) bitmaps.set(documentId, decodedDocument(documentId).then(() => ready(), () => {}))
+  if (kept instanceof ImageBitmap)
+    return {
+      box: { x: 0, y: 0, w: kept.width, h: kept.height },
+      draw: (context, b) => (context as unknown as CanvasRenderingContext2D).drawImage(kept, b.x, b.y, b.w, b.h),
+    }
+  if (!kept)
+    bitmaps.set(
+      documentId,
+      decodedDocument(documentId).then(
+        () => ready(),
+        () => {},
+      ),
+    )
   return undefined
 }
 
@@ -20,7 +34,9 @@ export function pictureOfDocument(documentId: string, ready: () => void): PagePi
 export async function decodedDocument(documentId: string): Promise<ImageBitmap> {
   const kept = bitmaps.get(documentId)
   if (kept instanceof ImageBitmap) return kept
-  const bitmap = await createImageBitmap(await loadDocument(documentId) ?? new Blob([]), { imageOrientation: 'from-image' })
+  const bitmap = await createImageBitmap((await loadDocument(documentId)) ?? new Blob([]), {
+    imageOrientation: 'from-image',
+  })
   bitmaps.set(documentId, bitmap)
   return bitmap
 }

@@ -8,27 +8,39 @@ const NEAR = 5
 
 /** The rectangle of some strokes' samples, points. */
 export function boxOfStrokes(strokes: readonly Stroke[]): Box {
-  return unionOf(strokes.map(({ points }) => {
-    let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity
-    for (let i = 0; i < points.length; i += 4) {
-      x0 = Math.min(x0, points[i]!); x1 = Math.max(x1, points[i]!)
-      y0 = Math.min(y0, points[i + 1]!); y1 = Math.max(y1, points[i + 1]!)
-    }
-    return { x: x0, y: y0, w: Math.max(0.5, x1 - x0), h: Math.max(0.5, y1 - y0) }
-  }))
+  return unionOf(
+    strokes.map(({ points }) => {
+      let x0 = Infinity,
+        y0 = Infinity,
+        x1 = -Infinity,
+        y1 = -Infinity
+      for (let i = 0; i < points.length; i += 4) {
+        x0 = Math.min(x0, points[i]!)
+        x1 = Math.max(x1, points[i]!)
+        y0 = Math.min(y0, points[i + 1]!)
+        y1 = Math.max(y1, points[i + 1]!)
+      }
+      return { x: x0, y: y0, w: Math.max(0.5, x1 - x0), h: Math.max(0.5, y1 - y0) }
+    }),
+  )
 }
 
-const holds = (b: Box, p: Spot, by = 0) => p.x >= b.x - by && p.x <= b.x + b.w + by && p.y >= b.y - by && p.y <= b.y + b.h + by
+const holds = (b: Box, p: Spot, by = 0) =>
+  p.x >= b.x - by && p.x <= b.x + b.w + by && p.y >= b.y - by && p.y <= b.y + b.h + by
 
 /** Everything that a ring was drawn round; ids as written. */
 export function ringed(board: Board, ring: readonly Spot[]): string[] {
-  return [...new Set([
-    ...board.strokes.filter(s => caught(s.stroke, ring)).map(s => s.of),
-    ...board.things.filter((t) => {
-      const b = boxOfThing(t.thing)
-      return inside({ x: b.x + b.w / 2, y: b.y + b.h / 2 }, ring)
-    }).map(t => t.id),
-  ])]
+  return [
+    ...new Set([
+      ...board.strokes.filter(s => caught(s.stroke, ring)).map(s => s.of),
+      ...board.things
+        .filter(t => {
+          const b = boxOfThing(t.thing)
+          return inside({ x: b.x + b.w / 2, y: b.y + b.h / 2 }, ring)
+        })
+        .map(t => t.id),
+    ]),
+  ]
 }
 
 /** The topmost thing or stroke at a place: ink first, then small things, guides last. */
@@ -36,21 +48,31 @@ export function itemAt(board: Board, p: Spot): string | undefined {
   const stroke = board.strokes.findLast(s => touches(s.stroke, p, p, NEAR))
   if (stroke) return stroke.of
   const things = board.things.filter(t => holds(boxOfThing(t.thing), p, 2))
-  const size = (t: typeof things[number]) => { const b = boxOfThing(t.thing); return b.w * b.h }
+  const size = (t: (typeof things)[number]) => {
+    const b = boxOfThing(t.thing)
+    return b.w * b.h
+  }
   return things.sort((a, b) => size(a) - size(b))[0]?.id
 }
 
-/** What an eraser that takes whole things meets on its way; layout guides and figures are only taken by choosing them. */
+/**
+ * What an eraser that takes whole things meets on its way; layout guides and figures are only taken by choosing them.
+ */
 export function swept(board: Board, a: Spot, b: Spot, reach: number): string[] {
   return [
     ...board.strokes.filter(s => touches(s.stroke, a, b, reach)).map(s => s.of),
-    ...board.things.filter(t => t.thing.kind !== 'guide' && t.thing.kind !== 'figure' && holds(boxOfThing(t.thing), b, 1)).map(t => t.id),
+    ...board.things
+      .filter(t => t.thing.kind !== 'guide' && t.thing.kind !== 'figure' && holds(boxOfThing(t.thing), b, 1))
+      .map(t => t.id),
   ]
 }
 
-/** What an eraser that takes pieces leaves of each stroke it meets: ranges of samples over all that was left of the stroke before. */
-export function sweptPieces(board: Board, a: Spot, b: Spot, reach: number): { id: string, keep: [number, number][] }[] {
-  const out = new Map<string, { keep: [number, number][], offset: number, met: boolean }>()
+/**
+ * What an eraser that takes pieces leaves of each stroke it meets: ranges of samples over all that was left of the
+ * stroke before.
+ */
+export function sweptPieces(board: Board, a: Spot, b: Spot, reach: number): { id: string; keep: [number, number][] }[] {
+  const out = new Map<string, { keep: [number, number][]; offset: number; met: boolean }>()
   for (const { stroke, of } of board.strokes) {
     const entry = out.get(of) ?? { keep: [], offset: 0, met: false }
     const left = cutStroke(stroke, a, b, reach)

@@ -1,5 +1,31 @@
-/** Elements of MathML Core that a typed line can be made of; a file from elsewhere may bring others, and they are left out. */
-const KNOWN = new Set(['math', 'mrow', 'mi', 'mn', 'mo', 'mtext', 'mspace', 'mfrac', 'msqrt', 'mroot', 'msup', 'msub', 'msubsup', 'mover', 'munder', 'munderover', 'mstyle', 'mpadded', 'menclose', 'mtable', 'mtr', 'mtd'])
+/**
+ * Elements of MathML Core that a typed line can be made of; a file from elsewhere may bring others, and they are left
+ * out.
+ */
+const KNOWN = new Set([
+  'math',
+  'mrow',
+  'mi',
+  'mn',
+  'mo',
+  'mtext',
+  'mspace',
+  'mfrac',
+  'msqrt',
+  'mroot',
+  'msup',
+  'msub',
+  'msubsup',
+  'mover',
+  'munder',
+  'munderover',
+  'mstyle',
+  'mpadded',
+  'menclose',
+  'mtable',
+  'mtr',
+  'mtd',
+])
 const MATHML = 'http://www.w3.org/1998/Math/MathML'
 
 /** MathML as elements of the page: known elements and their text, no attributes. @returns null when it is not MathML */

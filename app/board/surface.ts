@@ -1,5 +1,24 @@
 import type { Box, Folio, Frame, Page } from '#core/folio'
-import { OutlineCache, ScenePainter, sceneOf, fillOutline, isDark, isLasting, isOverlay, markOnDark, onDark, paintLasting, paintMark, paintOverlay, viewScale, type Context2D, type Drawing, type Lasting, type Overlay, type PagePicture } from '#core/scene'
+import {
+  OutlineCache,
+  ScenePainter,
+  sceneOf,
+  fillOutline,
+  isDark,
+  isLasting,
+  isOverlay,
+  markOnDark,
+  onDark,
+  paintLasting,
+  paintMark,
+  paintOverlay,
+  viewScale,
+  type Context2D,
+  type Drawing,
+  type Lasting,
+  type Overlay,
+  type PagePicture,
+} from '#core/scene'
 import { outlineStroke, type Mark, type Stroke } from '#core/ink'
 import type { Board } from '#core/take'
 import { pictureOfFrame } from '../paper/pageStore'
@@ -22,7 +41,11 @@ export class BoardSurface {
   private moving: (Lasting | Overlay)[] = []
   private readonly still: CanvasRenderingContext2D
 
-  constructor(private readonly base: HTMLCanvasElement, private readonly top: HTMLCanvasElement | null, private readonly onTrouble: (error: unknown) => void) {
+  constructor(
+    private readonly base: HTMLCanvasElement,
+    private readonly top: HTMLCanvasElement | null,
+    private readonly onTrouble: (error: unknown) => void,
+  ) {
     this.still = base.getContext('2d', { alpha: false })!
     // The live canvas may go to the screen without waiting for the page.
     this.live = top?.getContext('2d', { desynchronized: true }) ?? null
@@ -45,7 +68,8 @@ export class BoardSurface {
   }
 
   /**
-   * Shows a board; `without` names a stroke that is drawn on the live canvas. What is still being written by itself, trails and the light go
+   * Shows a board; `without` names a stroke that is drawn on the live canvas. What is still being written by itself,
+   * trails and the light go
    * on the live canvas, too, where there is one: the finished board below is not painted anew for them.
    * @param over what lies over everything
    * @returns whether something on it moves by itself
@@ -55,7 +79,7 @@ export class BoardSurface {
     if (!this.page || !this.painter) return false
     const scene = sceneOf(this.board, this.page, this.view, this.cache)
     scene.drawings.push(...over)
-    const pictures = (id: string) => id === this.page?.id ? this.picture : pictureOfDocument(id, () => this.repaint())
+    const pictures = (id: string) => (id === this.page?.id ? this.picture : pictureOfDocument(id, () => this.repaint()))
     if (!this.top) {
       this.painter.paint(scene, pictures)
       return false
@@ -101,11 +125,16 @@ export class BoardSurface {
     try {
       const canvas = box.w > 0 && box.h > 0 ? await pictureOfFrame(folio, frame, scale, box) : null
       if (key !== this.pictureKey) return
-      this.picture = canvas ? { box, draw: (context, b) => (context as unknown as CanvasRenderingContext2D).drawImage(canvas, b.x, b.y, b.w, b.h) } : undefined
+      this.picture = canvas
+        ? {
+            box,
+            draw: (context, b) =>
+              (context as unknown as CanvasRenderingContext2D).drawImage(canvas, b.x, b.y, b.w, b.h),
+          }
+        : undefined
       this.show(this.board)
       this.base.dataset.page = 'shown'
-    }
-    catch (error) {
+    } catch (error) {
       this.pictureKey = ''
       this.onTrouble(error)
     }
@@ -113,6 +142,7 @@ export class BoardSurface {
 }
 
 function visible(view: Box, page: Page): Box {
-  const x = Math.max(0, view.x), y = Math.max(0, view.y)
+  const x = Math.max(0, view.x),
+    y = Math.max(0, view.y)
   return { x, y, w: Math.min(page.width, view.x + view.w) - x, h: Math.min(page.height, view.y + view.h) - y }
 }

@@ -12,14 +12,22 @@ export function useFrames(current: () => Question | undefined) {
   const inFrame = ref<string | null>(null)
   /** An earlier question that is being looked at. */
   const referred = shallowRef<Question | null>(null)
-  const bare = computed(() => (referred.value && store.frame(referred.value)) ?? frames.value[Math.min(at.value, frames.value.length - 1)] ?? null)
+  const bare = computed(
+    () =>
+      (referred.value && store.frame(referred.value)) ??
+      frames.value[Math.min(at.value, frames.value.length - 1)] ??
+      null,
+  )
   const frame = computed(() => bare.value && withSheet(bare.value))
 
-  watch(() => current()?.id, () => {
-    at.value = 0
-    inFrame.value = null
-    referred.value = null
-  })
+  watch(
+    () => current()?.id,
+    () => {
+      at.value = 0
+      inFrame.value = null
+      referred.value = null
+    },
+  )
 
   /** A frame with the sheet over its right half. */
   function withSheet(base: Frame): Frame {
@@ -27,7 +35,19 @@ export function useFrames(current: () => Question | undefined) {
     if (!sheet) return base
     const { x, y, w, h } = base.box
     const scale = Math.min((w * 0.6) / sheet.width, (h * 0.92) / sheet.height)
-    return { ...base, inset: { pageId: sheet.id, from: { x: 0, y: 0, w: sheet.width, h: sheet.height }, box: { x: x + w * 0.98 - sheet.width * scale, y: y + h * 0.04, w: sheet.width * scale, h: sheet.height * scale } } }
+    return {
+      ...base,
+      inset: {
+        pageId: sheet.id,
+        from: { x: 0, y: 0, w: sheet.width, h: sheet.height },
+        box: {
+          x: x + w * 0.98 - sheet.width * scale,
+          y: y + h * 0.04,
+          w: sheet.width * scale,
+          h: sheet.height * scale,
+        },
+      },
+    }
   }
 
   /** Shows the next frame or the one before; while a take runs, students go there, too. */
@@ -43,7 +63,9 @@ export function useFrames(current: () => Question | undefined) {
     if (frame.value) recording.goTo(frame.value)
   }
 
-  /** Shows an earlier question's page, or goes back to the own one; what was written there in this take is still there. */
+  /**
+   * Shows an earlier question's page, or goes back to the own one; what was written there in this take is still there.
+   */
   function refer(question: Question | null) {
     if (recording.state === 'paused' || recording.state === 'counting') return
     referred.value = question
@@ -55,9 +77,10 @@ export function useFrames(current: () => Question | undefined) {
     if (!frame) return
     const same = (a: Frame, b: Frame) => a.pageId === b.pageId && JSON.stringify(a.box) === JSON.stringify(b.box)
     const own = frames.value.findIndex(f => same(f, frame))
-    referred.value = own >= 0 ? null : store.questions.find(q => store.frames(q).some(f => same(f, frame))) ?? null
+    referred.value = own >= 0 ? null : (store.questions.find(q => store.frames(q).some(f => same(f, frame))) ?? null)
     if (own >= 0) at.value = own
-    inFrame.value = frame.inset && JSON.stringify(frame.inset) !== JSON.stringify(bare.value?.inset) ? frame.inset.pageId : null
+    inFrame.value =
+      frame.inset && JSON.stringify(frame.inset) !== JSON.stringify(bare.value?.inset) ? frame.inset.pageId : null
   }
 
   /** Goes back to the first frame, where a take begins. @returns it */

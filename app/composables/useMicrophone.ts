@@ -1,22 +1,45 @@
 import { levelOf } from '#core/sound'
-import { listMicrophones, NO_MICROPHONE, openMicrophone, type Microphone, type MicrophoneChoice } from '../devices/microphone'
+import {
+  listMicrophones,
+  NO_MICROPHONE,
+  openMicrophone,
+  type Microphone,
+  type MicrophoneChoice,
+} from '../devices/microphone'
 
 /**
  * The microphone of a take: which ones there are, which she chose, and the sound it hands over.
  * @param onSound mono samples, their rate (Hz), machine time of the first (ms) and their level (dBFS)
  */
-export function useMicrophone(onSound: (pcm: Int16Array, rate: number, at: number, level: number) => void, onLost: () => void) {
+export function useMicrophone(
+  onSound: (pcm: Int16Array, rate: number, at: number, level: number) => void,
+  onLost: () => void,
+) {
   const settings = useSettings()
   const microphones = ref<MicrophoneChoice[]>([])
   /** Level of what comes in, dBFS. */
   const level = ref(-100)
   let microphone: Microphone | null = null
 
-  /** The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays chosen, so that she is told. */
+  /**
+   * The microphone she chose; without a choice the first real one, else the simulated one. One that is gone stays
+   * chosen, so that she is told.
+   */
   const chosen = computed<MicrophoneChoice>(() => {
     const id = settings.remembered.microphone
-    if (!id) return microphones.value.find(m => m.id.startsWith('device:')) ?? microphones.value.find(m => m.id === 'sim:voice') ?? NO_MICROPHONE
-    return microphones.value.find(m => m.id === id) ?? { id, label: 'The microphone of last time', simulated: id.startsWith('sim:') }
+    if (!id)
+      return (
+        microphones.value.find(m => m.id.startsWith('device:')) ??
+        microphones.value.find(m => m.id === 'sim:voice') ??
+        NO_MICROPHONE
+      )
+    return (
+      microphones.value.find(m => m.id === id) ?? {
+        id,
+        label: 'The microphone of last time',
+        simulated: id.startsWith('sim:'),
+      }
+    )
   })
 
   async function findMicrophones() {
@@ -43,5 +66,14 @@ export function useMicrophone(onSound: (pcm: Int16Array, rate: number, at: numbe
     level.value = -100
   }
 
-  return { microphones, chosen, level, findMicrophones, plugIn, plugInChosen, unplug, isOpen: () => microphone !== null }
+  return {
+    microphones,
+    chosen,
+    level,
+    findMicrophones,
+    plugIn,
+    plugInChosen,
+    unplug,
+    isOpen: () => microphone !== null,
+  }
 }

@@ -1,6 +1,7 @@
 /** Puts signs into a text field where its caret stands, without taking the caret away from it. */
 export function useSigns(field: () => HTMLInputElement | null | undefined, text: Ref<string>) {
-  const caret = () => [field()?.selectionStart ?? text.value.length, field()?.selectionEnd ?? text.value.length] as const
+  const caret = () =>
+    [field()?.selectionStart ?? text.value.length, field()?.selectionEnd ?? text.value.length] as const
   function to(at: number) {
     void nextTick(() => field()?.setSelectionRange(at, at))
   }

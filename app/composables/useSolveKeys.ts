@@ -2,7 +2,17 @@ import { keyOfRole, PEN_ROLES } from '#core/ink'
 import { isPen, TOOLS, type ToolId } from '../board/tools'
 
 /** What the Solve screen itself can do. */
-export interface SolveActions { record(): void, stop(): void, next(): void, stepFrame(by: number): void, backToFrame(): void, refer(): void, lookUp(): void, looking(): boolean, writeSimulated(): void }
+export interface SolveActions {
+  record(): void
+  stop(): void
+  next(): void
+  stepFrame(by: number): void
+  backToFrame(): void
+  refer(): void
+  lookUp(): void
+  looking(): boolean
+  writeSimulated(): void
+}
 
 /** The keys of the Solve screen: what is in the hand comes first, then the take, the pens and the tools. */
 export function useSolveKeys(act: SolveActions) {
@@ -24,7 +34,12 @@ export function useSolveKeys(act: SolveActions) {
 
   useStageKeys('Solve', [
     // What is in the hand comes first: a digit goes into the square, an arrow moves what is chosen.
-    ...['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '-', '+', '=', '/'].map(sign => ({ key: sign, label: sign === '0' ? 'Guide: digits and signs go into the square' : '', run: () => guides.typeInCell(sign), when: inSquares })),
+    ...['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '-', '+', '=', '/'].map(sign => ({
+      key: sign,
+      label: sign === '0' ? 'Guide: digits and signs go into the square' : '',
+      run: () => guides.typeInCell(sign),
+      when: inSquares,
+    })),
     { key: 'Tab', label: 'Guide: into its squares, to the next one', run: () => guides.nextCell(1), when: onGuide },
     { key: 'shift+Tab', label: 'Guide: square before', run: () => guides.nextCell(-1), when: onGuide },
     { key: 'ArrowRight', label: '', run: nudge(4, 0), when: choosing },
@@ -35,15 +50,53 @@ export function useSolveKeys(act: SolveActions) {
     { key: 'Delete', label: 'Remove what is chosen', run: bench.removeChosen, when: choosing },
     ...PEN_ROLES.map(role => ({ key: keyOfRole(role), label: '', run: () => bench.recolour(role), when: choosing })),
     ...'abcdefgh'.split('').flatMap(letter => [
-      { key: letter, label: letter === 'a' ? 'Options: A to H rule out' : '', run: () => { void guides.setOption(letter, 'out') }, when: () => bench.tool === 'option' && guides.options.some(o => o.label.toLowerCase() === letter) },
-      { key: `shift+${letter}`, label: letter === 'a' ? 'Options: the answer' : '', run: () => { void guides.setOption(letter, 'answer') }, when: () => bench.tool === 'option' },
-      { key: `alt+${letter}`, label: letter === 'a' ? 'Options: keep' : '', run: () => { void guides.setOption(letter, 'kept') }, when: () => bench.tool === 'option' },
+      {
+        key: letter,
+        label: letter === 'a' ? 'Options: A to H rule out' : '',
+        run: () => {
+          void guides.setOption(letter, 'out')
+        },
+        when: () => bench.tool === 'option' && guides.options.some(o => o.label.toLowerCase() === letter),
+      },
+      {
+        key: `shift+${letter}`,
+        label: letter === 'a' ? 'Options: the answer' : '',
+        run: () => {
+          void guides.setOption(letter, 'answer')
+        },
+        when: () => bench.tool === 'option',
+      },
+      {
+        key: `alt+${letter}`,
+        label: letter === 'a' ? 'Options: keep' : '',
+        run: () => {
+          void guides.setOption(letter, 'kept')
+        },
+        when: () => bench.tool === 'option',
+      },
     ]),
     { key: 'r', label: 'Record', run: act.record, when: () => recording.state === 'rest' },
     { key: 'Space', label: 'Step mark: this step is done', run: recording.markStep, when: () => recording.active },
-    { key: 'Backspace', label: 'Back to the last step mark; again for the one before', run: () => { void recording.goBack() }, when: () => recording.active },
-    { key: 'j', label: 'Your turn: the student is asked to try here', run: recording.yourTurn, when: () => recording.active },
-    { key: 'PageDown', label: 'End this take and go on with the next question', run: act.next, when: () => recording.state === 'running' || recording.state === 'paused' },
+    {
+      key: 'Backspace',
+      label: 'Back to the last step mark; again for the one before',
+      run: () => {
+        void recording.goBack()
+      },
+      when: () => recording.active,
+    },
+    {
+      key: 'j',
+      label: 'Your turn: the student is asked to try here',
+      run: recording.yourTurn,
+      when: () => recording.active,
+    },
+    {
+      key: 'PageDown',
+      label: 'End this take and go on with the next question',
+      run: act.next,
+      when: () => recording.state === 'running' || recording.state === 'paused',
+    },
     { key: 'p', label: 'Pause, and go on', run: recording.pauseOrGoOn, when: () => recording.active },
     { key: 's', label: 'Stop; the take is kept', run: act.stop, when: () => recording.active },
     { key: 'Escape', label: 'Leave the countdown', run: act.stop, when: () => recording.state === 'counting' },
@@ -51,9 +104,20 @@ export function useSolveKeys(act: SolveActions) {
     { key: 'Escape', label: 'Back to the pen', run: () => bench.choose(settings.remembered.role) },
     ...PEN_ROLES.map(role => ({ key: keyOfRole(role), label: `Pen: ${role}`, run: () => bench.choose(role) })),
     { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },
-    { key: 'x', label: 'Straight lines and shapes', run: () => { bench.straight = !bench.straight } },
+    {
+      key: 'x',
+      label: 'Straight lines and shapes',
+      run: () => {
+        bench.straight = !bench.straight
+      },
+    },
     ...TOOLS.map(t => ({ key: t.key, label: `${t.label}: ${t.use}`, run: () => toolKey(t.id) })),
-    { key: 'Escape', label: 'Out of a field, back to the board (a tool’s key twice goes to its field)', run: () => {}, when: () => false },
+    {
+      key: 'Escape',
+      label: 'Out of a field, back to the board (a tool’s key twice goes to its field)',
+      run: () => {},
+      when: () => false,
+    },
     { key: 'h', label: 'Reveal the next held line', run: () => bench.reveal() },
     { key: 'n', label: 'Guide: write the next move', run: guides.fillNext },
     { key: 'd', label: 'Copy the last typed line and change it', run: bench.copyLastLine },
@@ -65,6 +129,12 @@ export function useSolveKeys(act: SolveActions) {
     { key: 'l', label: 'Reference sheets', run: act.lookUp },
     { key: 'ctrl+z', label: 'Undo', run: recording.undo },
     { key: 'ctrl+y', label: 'Redo', run: recording.redo },
-    { key: 'w', label: 'Simulated pen: write', run: act.writeSimulated, when: () => settings.remembered.pen === 'sim:pen' && (recording.state === 'rest' || recording.state === 'running') },
+    {
+      key: 'w',
+      label: 'Simulated pen: write',
+      run: act.writeSimulated,
+      when: () =>
+        settings.remembered.pen === 'sim:pen' && (recording.state === 'rest' || recording.state === 'running'),
+    },
   ])
 }

@@ -14,7 +14,8 @@ export function useStorageRoom() {
     if (now - measured <= ROOM_EVERY_MS) return
     measured = now
     const storage = await storageRoom()
-    if (room.value !== 'none') room.value = storage && storage.quota > 0 && storage.usage > LITTLE_ROOM * storage.quota ? 'little' : 'enough'
+    if (room.value !== 'none')
+      room.value = storage && storage.quota > 0 && storage.usage > LITTLE_ROOM * storage.quota ? 'little' : 'enough'
   }
   return { room, measure }
 }

@@ -1,7 +1,8 @@
 import type { Desk } from '#core/take'
 
 /**
- * What is taken back and brought back: of the take, or of what was tried before it; at rest, what was tried comes first, then what was
+ * What is taken back and brought back: of the take, or of what was tried before it; at rest, what was tried comes
+ * first, then what was
  * changed in the question.
  * @param take the desk of the running take @param changes goes up with every change of the log
  */
@@ -18,6 +19,8 @@ export function useTakeUndo(desk: Ref<Desk>, take: Ref<Desk | null>, changes: Re
     changes.value++
   }
   const canUndo = computed(() => changes.value >= 0 && (desk.value.canUndo || (!take.value && folios.past.length > 0)))
-  const canRedo = computed(() => changes.value >= 0 && (desk.value.canRedo || (!take.value && folios.future.length > 0)))
+  const canRedo = computed(
+    () => changes.value >= 0 && (desk.value.canRedo || (!take.value && folios.future.length > 0)),
+  )
   return { undo, redo, canUndo, canRedo }
 }

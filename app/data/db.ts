@@ -3,18 +3,65 @@ import type { Gap } from '#core/folio'
 import type { Colours } from '#core/take'
 
 /** Rows as they are stored. What is stored where: docs/decisions/0004. */
-export interface FolioRow { id: string, updatedAt: string, doc: unknown }
-export interface DocumentRow { id: string, folioId: string, blob: Blob }
-export interface TakeRow { id: string, folioId: string, questionId: string, state: string, doc: unknown }
-export interface JournalRow { takeId: string, seq: number, entries: unknown }
-export interface ChunkRow { takeId: string, seq: number, t0: number, rate: number, pcm: ArrayBuffer, /** Of its samples; older rows have none. */ sum?: number }
-export interface SoundRow { takeId: string, folioId: string, blob: Blob, peaks: ArrayBuffer, gaps: Gap[] }
+export interface FolioRow {
+  id: string
+  updatedAt: string
+  doc: unknown
+}
+export interface DocumentRow {
+  id: string
+  folioId: string
+  blob: Blob
+}
+export interface TakeRow {
+  id: string
+  folioId: string
+  questionId: string
+  state: string
+  doc: unknown
+}
+export interface JournalRow {
+  takeId: string
+  seq: number
+  entries: unknown
+}
+export interface ChunkRow {
+  takeId: string
+  seq: number
+  t0: number
+  rate: number
+  pcm: ArrayBuffer
+  /** Of its samples; older rows have none. */ sum?: number
+}
+export interface SoundRow {
+  takeId: string
+  folioId: string
+  blob: Blob
+  peaks: ArrayBuffer
+  gaps: Gap[]
+}
 /** Pictures of the camera as they were coded while the take ran, one after another in `data`. */
-export interface PictureRow { takeId: string, seq: number, pictures: { t: number, key: boolean, bytes: number, colours?: Colours }[], data: ArrayBuffer, sum: number }
-export interface CameraRow { takeId: string, folioId: string, blob: Blob }
-export interface PublicationRow { id: string, folioId: string, doc: unknown }
+export interface PictureRow {
+  takeId: string
+  seq: number
+  pictures: { t: number; key: boolean; bytes: number; colours?: Colours }[]
+  data: ArrayBuffer
+  sum: number
+}
+export interface CameraRow {
+  takeId: string
+  folioId: string
+  blob: Blob
+}
+export interface PublicationRow {
+  id: string
+  folioId: string
+  doc: unknown
+}
 
-/** The browser's store. Its versions are a ladder: a change of tables is a new `version`, never an edit of an old one. */
+/**
+ * The browser's store. Its versions are a ladder: a change of tables is a new `version`, never an edit of an old one.
+ */
 class OrthographStore extends Dexie {
   declare folios: EntityTable<FolioRow, 'id'>
   declare documents: EntityTable<DocumentRow, 'id'>

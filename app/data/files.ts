@@ -3,21 +3,27 @@ import { heldLocks, hold } from './locks'
 
 /** A finished file, or null when it is gone. */
 export async function openFile(name: string): Promise<File | null> {
-  try { return await (await (await filesFolder()).getFileHandle(name)).getFile() }
-  catch { return null }
+  try {
+    return await (await (await filesFolder()).getFileHandle(name)).getFile()
+  } catch {
+    return null
+  }
 }
 
 /** Removes a file; nothing happens when it is not there. */
 export async function removeFile(name: string): Promise<void> {
-  try { await (await filesFolder()).removeEntry(name) }
-  catch { /* it was gone already, which is what was wanted */ }
+  try {
+    await (await filesFolder()).removeEntry(name)
+  } catch {
+    /* it was gone already, which is what was wanted */
+  }
 }
 
 const fileLock = (name: string) => `file:${name}`
 
 /** Says that a file is being made or handed over here, so that no other tab sweeps it. @returns lets go of it */
 export async function useFile(name: string): Promise<() => void> {
-  return await hold(fileLock(name)) ?? (() => {})
+  return (await hold(fileLock(name))) ?? (() => {})
 }
 
 /**
@@ -40,7 +46,7 @@ export async function askToKeep(): Promise<boolean> {
 }
 
 /** What the browser gives this site and what of it is in use, bytes; null where it does not tell. */
-export async function storageRoom(): Promise<{ usage: number, quota: number } | null> {
-  const { usage, quota } = await navigator.storage?.estimate?.() ?? {}
+export async function storageRoom(): Promise<{ usage: number; quota: number } | null> {
+  const { usage, quota } = (await navigator.storage?.estimate?.()) ?? {}
   return usage === undefined || quota === undefined ? null : { usage, quota }
 }

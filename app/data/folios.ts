@@ -5,13 +5,16 @@ import { loadCamera, readLog } from './takes'
 import { removeFile } from './files'
 
 /** The folios in this browser, the one changed last first. One that cannot be read does not hide the others. */
-export async function listFolios(): Promise<{ folios: Folio[], unreadable: string[] }> {
+export async function listFolios(): Promise<{ folios: Folio[]; unreadable: string[] }> {
   const rows = await db.folios.orderBy('updatedAt').reverse().toArray()
   const folios: Folio[] = []
   const unreadable: string[] = []
   for (const row of rows) {
-    try { folios.push(migrateFolio(row.doc, 'A folio in this browser')) }
-    catch { unreadable.push(row.id) }
+    try {
+      folios.push(migrateFolio(row.doc, 'A folio in this browser'))
+    } catch {
+      unreadable.push(row.id)
+    }
   }
   return { folios, unreadable }
 }
@@ -29,10 +32,12 @@ export async function saveFolio(folio: Folio): Promise<void> {
 
 /** Stores a folio together with new page files, all or nothing. */
 export async function saveFolioWithDocuments(folio: Folio, documents: ReadonlyMap<string, Blob>): Promise<void> {
-  await guarded('saving the pages', () => db.transaction('rw', db.folios, db.documents, async () => {
-    for (const [id, blob] of documents) await db.documents.put({ id, folioId: folio.id, blob })
-    await db.folios.put({ id: folio.id, updatedAt: folio.updatedAt, doc: folio })
-  }))
+  await guarded('saving the pages', () =>
+    db.transaction('rw', db.folios, db.documents, async () => {
+      for (const [id, blob] of documents) await db.documents.put({ id, folioId: folio.id, blob })
+      await db.folios.put({ id: folio.id, updatedAt: folio.updatedAt, doc: folio })
+    }),
+  )
 }
 
 export async function loadDocument(id: string): Promise<Blob | null> {
@@ -43,15 +48,29 @@ export async function loadDocument(id: string): Promise<Blob | null> {
 export async function loadWholeFolio(folio: Folio): Promise<WholeFolio> {
   const documents = new Map((await db.documents.where('folioId').equals(folio.id).toArray()).map(d => [d.id, d.blob]))
   const rows = await db.takes.where('folioId').equals(folio.id).toArray()
-  const clips = new Set([folio, ...folio.questions].flatMap(of => Object.values(of.clips).flatMap(c => c ? [c.takeId] : [])))
+  const clips = new Set(
+    [folio, ...folio.questions].flatMap(of => Object.values(of.clips).flatMap(c => (c ? [c.takeId] : []))),
+  )
   const takes = []
   for (const row of rows) {
     const read = Take.safeParse(row.doc)
-    if (!read.success) throw new Trouble('take-damaged', 'A take of this folio cannot be read by this version, so a file of it would not be whole.', 'It is left as it is in this browser.', 'Update the application, then save the folio as a file.', read.error)
+    if (!read.success)
+      throw new Trouble(
+        'take-damaged',
+        'A take of this folio cannot be read by this version, so a file of it would not be whole.',
+        'It is left as it is in this browser.',
+        'Update the application, then save the folio as a file.',
+        read.error,
+      )
     const take = read.data
     // A clip that was recorded anew or taken out stays for undo, but does not travel.
     if (take.state === 'recording' || (take.clip && !clips.has(take.id))) continue
-    takes.push({ take, events: await readLog(take.id), sound: (await db.sounds.get(take.id))?.blob ?? null, camera: await loadCamera(take.id) })
+    takes.push({
+      take,
+      events: await readLog(take.id),
+      sound: (await db.sounds.get(take.id))?.blob ?? null,
+      camera: await loadCamera(take.id),
+    })
   }
   return { folio, documents, takes }
 }
@@ -60,25 +79,59 @@ export async function loadWholeFolio(folio: Folio): Promise<WholeFolio> {
 export async function hasTakenIds({ folio, documents, takes }: WholeFolio): Promise<boolean> {
   const takeIds = takes.map(t => t.take.id)
   const found = await Promise.all([
-    db.folios.where('id').equals(folio.id).count(), db.documents.where('id').anyOf([...documents.keys()]).count(), db.publications.where('folioId').equals(folio.id).count(),
-    ...[db.takes.where('id'), db.journal.where('takeId'), db.chunks.where('takeId'), db.sounds.where('takeId'), db.pictures.where('takeId'), db.cameras.where('takeId')].map(t => t.anyOf(takeIds).count()),
-    db.takes.where('folioId').equals(folio.id).count(), db.documents.where('folioId').equals(folio.id).count(),
+    db.folios.where('id').equals(folio.id).count(),
+    db.documents
+      .where('id')
+      .anyOf([...documents.keys()])
+      .count(),
+    db.publications.where('folioId').equals(folio.id).count(),
+    ...[
+      db.takes.where('id'),
+      db.journal.where('takeId'),
+      db.chunks.where('takeId'),
+      db.sounds.where('takeId'),
+      db.pictures.where('takeId'),
+      db.cameras.where('takeId'),
+    ].map(t => t.anyOf(takeIds).count()),
+    db.takes.where('folioId').equals(folio.id).count(),
+    db.documents.where('folioId').equals(folio.id).count(),
   ])
   return found.some(n => n > 0)
 }
 
-/** Stores a folio read from a file, all or nothing; nothing that is here is overwritten. @param peaks the drawn sound of each take */
-export async function storeWholeFolio(whole: WholeFolio, peaks: ReadonlyMap<string, Uint8Array<ArrayBuffer>>): Promise<void> {
-  await guarded('storing the folio', () => db.transaction('rw', [db.folios, db.documents, db.takes, db.journal, db.sounds, db.cameras], async () => {
-    for (const [id, blob] of whole.documents) await db.documents.add({ id, folioId: whole.folio.id, blob })
-    for (const { take, events, sound, camera } of whole.takes) {
-      await db.takes.add({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take })
-      await db.journal.add({ takeId: take.id, seq: 0, entries: events })
-      if (sound) await db.sounds.add({ takeId: take.id, folioId: take.folioId, blob: sound, peaks: (peaks.get(take.id) ?? new Uint8Array()).buffer, gaps: take.gaps })
-      if (camera) await db.cameras.add({ takeId: take.id, folioId: take.folioId, blob: camera })
-    }
-    await db.folios.add({ id: whole.folio.id, updatedAt: whole.folio.updatedAt, doc: whole.folio })
-  }))
+/**
+ * Stores a folio read from a file, all or nothing; nothing that is here is overwritten.
+ * @param peaks the drawn sound of each take
+ */
+export async function storeWholeFolio(
+  whole: WholeFolio,
+  peaks: ReadonlyMap<string, Uint8Array<ArrayBuffer>>,
+): Promise<void> {
+  await guarded('storing the folio', () =>
+    db.transaction('rw', [db.folios, db.documents, db.takes, db.journal, db.sounds, db.cameras], async () => {
+      for (const [id, blob] of whole.documents) await db.documents.add({ id, folioId: whole.folio.id, blob })
+      for (const { take, events, sound, camera } of whole.takes) {
+        await db.takes.add({
+          id: take.id,
+          folioId: take.folioId,
+          questionId: take.questionId,
+          state: take.state,
+          doc: take,
+        })
+        await db.journal.add({ takeId: take.id, seq: 0, entries: events })
+        if (sound)
+          await db.sounds.add({
+            takeId: take.id,
+            folioId: take.folioId,
+            blob: sound,
+            peaks: (peaks.get(take.id) ?? new Uint8Array()).buffer,
+            gaps: take.gaps,
+          })
+        if (camera) await db.cameras.add({ takeId: take.id, folioId: take.folioId, blob: camera })
+      }
+      await db.folios.add({ id: whole.folio.id, updatedAt: whole.folio.updatedAt, doc: whole.folio })
+    }),
+  )
 }
 
 /** Removes a folio and all that belongs to it. */
@@ -103,6 +156,9 @@ export async function removeFolio(id: string): Promise<void> {
 }
 
 async function guarded<T>(doing: string, work: () => PromiseLike<T>): Promise<T> {
-  try { return await work() }
-  catch (error) { throw asTrouble(error, doing) }
+  try {
+    return await work()
+  } catch (error) {
+    throw asTrouble(error, doing)
+  }
 }

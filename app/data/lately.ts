@@ -4,9 +4,14 @@ export class Lately<V> {
   private readonly used = new Map<string, number>()
 
   /** @param most values kept beside those in use @param leave lets go of one */
-  constructor(private readonly most: number, private readonly leave: (value: V) => void = () => {}) {}
+  constructor(
+    private readonly most: number,
+    private readonly leave: (value: V) => void = () => {},
+  ) {}
 
-  get size(): number { return this.kept.size }
+  get size(): number {
+    return this.kept.size
+  }
 
   get(key: string): V | undefined {
     const value = this.kept.get(key)

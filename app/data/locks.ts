@@ -4,18 +4,21 @@
 
 /**
  * Holds a lock for as long as this tab lives or until the returned function is called.
- * @param how `over`: takes it away from the tab that holds it; `onLost` is told when another tab takes it away from this one
+ * @param how `over`: takes it away from the tab that holds it; `onLost` is told when another tab takes it away from
+ * this one
  * @returns null when another tab holds it
  */
-export function hold(name: string, how: { over?: boolean, onLost?: () => void } = {}): Promise<(() => void) | null> {
-  return new Promise((resolve) => {
-    navigator.locks.request(name, how.over ? { steal: true } : { ifAvailable: true }, (lock) => {
-      if (!lock) {
-        resolve(null)
-        return undefined
-      }
-      return new Promise<void>(release => resolve(() => release()))
-    }).catch(() => how.onLost?.())
+export function hold(name: string, how: { over?: boolean; onLost?: () => void } = {}): Promise<(() => void) | null> {
+  return new Promise(resolve => {
+    navigator.locks
+      .request(name, how.over ? { steal: true } : { ifAvailable: true }, lock => {
+        if (!lock) {
+          resolve(null)
+          return undefined
+        }
+        return new Promise<void>(release => resolve(() => release()))
+      })
+      .catch(() => how.onLost?.())
   })
 }
 

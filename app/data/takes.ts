@@ -2,7 +2,15 @@ import type { Table } from 'dexie'
 import { z } from 'zod'
 import { asTrouble, Take, Trouble, type Gap } from '#core/folio'
 import { checksum } from '#core/sound'
-import { JournalEntry, logDuration, settleJournal, type Picture, type SoundChunk, type TakeEvent, type TakeSink } from '#core/take'
+import {
+  JournalEntry,
+  logDuration,
+  settleJournal,
+  type Picture,
+  type SoundChunk,
+  type TakeEvent,
+  type TakeSink,
+} from '#core/take'
 import { db, type ChunkRow, type PictureRow, type TakeRow } from './db'
 
 /** Writes a running take to disk. Rows are only ever added. */
@@ -12,7 +20,16 @@ export function takeSink(takeId: string): TakeSink {
       await db.journal.put({ takeId, seq, entries })
     },
     async sound(chunks: SoundChunk[]) {
-      await db.chunks.bulkPut(chunks.map(c => ({ takeId, seq: c.seq, t0: c.t0, rate: c.rate, pcm: c.pcm.buffer as ArrayBuffer, sum: checksum(c.pcm) })))
+      await db.chunks.bulkPut(
+        chunks.map(c => ({
+          takeId,
+          seq: c.seq,
+          t0: c.t0,
+          rate: c.rate,
+          pcm: c.pcm.buffer as ArrayBuffer,
+          sum: checksum(c.pcm),
+        })),
+      )
     },
     async pictures(seq, pictures) {
       await db.pictures.put(pictureRow(takeId, seq, pictures))
@@ -23,11 +40,23 @@ export function takeSink(takeId: string): TakeSink {
 function pictureRow(takeId: string, seq: number, pictures: readonly Picture[]): PictureRow {
   const data = new Uint8Array(pictures.reduce((sum, p) => sum + p.data.length, 0))
   let at = 0
-  for (const p of pictures) { data.set(p.data, at); at += p.data.length }
-  return { takeId, seq, pictures: pictures.map(({ data, ...p }) => ({ ...p, bytes: data.length })), data: data.buffer, sum: checksum(data) }
+  for (const p of pictures) {
+    data.set(p.data, at)
+    at += p.data.length
+  }
+  return {
+    takeId,
+    seq,
+    pictures: pictures.map(({ data, ...p }) => ({ ...p, bytes: data.length })),
+    data: data.buffer,
+    sum: checksum(data),
+  }
 }
 
-/** Reads the pieces of a camera's track in order, one at a time. After a damaged one, nothing is given out until a picture that stands on its own. */
+/**
+ * Reads the pieces of a camera's track in order, one at a time. After a damaged one, nothing is given out until a
+ * picture that stands on its own.
+ */
 export async function* cameraPictures(takeId: string): AsyncGenerator<Picture[]> {
   let broken = false
   for await (const [row] of piecesInOrder(db.pictures, takeId, 1)) {
@@ -37,7 +66,7 @@ export async function* cameraPictures(takeId: string): AsyncGenerator<Picture[]>
       continue
     }
     let at = 0
-    const pictures = row.pictures.map(({ bytes, ...p }) => ({ ...p, data: data.subarray(at, at += bytes) }))
+    const pictures = row.pictures.map(({ bytes, ...p }) => ({ ...p, data: data.subarray(at, (at += bytes)) }))
     const start = broken ? pictures.findIndex(p => p.key) : 0
     if (start >= 0) {
       broken = false
@@ -51,8 +80,17 @@ export async function loadCamera(takeId: string): Promise<Blob | null> {
 }
 
 export async function putTake(take: Take): Promise<void> {
-  try { await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: take.state, doc: take }) }
-  catch (error) { throw asTrouble(error, 'storing the take') }
+  try {
+    await db.takes.put({
+      id: take.id,
+      folioId: take.folioId,
+      questionId: take.questionId,
+      state: take.state,
+      doc: take,
+    })
+  } catch (error) {
+    throw asTrouble(error, 'storing the take')
+  }
 }
 
 /** The takes of a folio. One that cannot be read does not hide the others; it is left as it is. */
@@ -66,9 +104,16 @@ export async function unreadableTakes(folioId: string): Promise<number> {
   return rows.length - readable(rows).length
 }
 
-const readable = (rows: readonly TakeRow[]) => rows.map(row => Take.safeParse(row.doc)).filter(r => r.success).map(r => r.data)
+const readable = (rows: readonly TakeRow[]) =>
+  rows
+    .map(row => Take.safeParse(row.doc))
+    .filter(r => r.success)
+    .map(r => r.data)
 
-/** A take's row is `recording` while it is recorded, and `settled` from when it is put together until it is its question's. */
+/**
+ * A take's row is `recording` while it is recorded, and `settled` from when it is put together until it is its
+ * question's.
+ */
 const UNFINISHED = ['recording', 'settled']
 
 /** Whether a take is still not its question's. */
@@ -78,8 +123,11 @@ export async function isUnfinished(takeId: string): Promise<boolean> {
 
 /** Notes that a take is its question's, or that she knows that it is not. */
 export async function noteFinished(take: Pick<Take, 'id' | 'state'>): Promise<void> {
-  try { await db.takes.update(take.id, { state: take.state }) }
-  catch (error) { throw asTrouble(error, 'storing the take') }
+  try {
+    await db.takes.update(take.id, { state: take.state })
+  } catch (error) {
+    throw asTrouble(error, 'storing the take')
+  }
 }
 
 /** Takes that were never finished, of all folios. Whether their tab is still alive is for the caller to find out. */
@@ -90,11 +138,20 @@ export async function unfinishedTakes(): Promise<Take[]> {
 /** The settled log of a take, from its journal. */
 export async function readLog(takeId: string): Promise<TakeEvent[]> {
   const rows = await db.journal.where('[takeId+seq]').between([takeId, -Infinity], [takeId, Infinity]).toArray()
-  return settleJournal(rows.flatMap((row) => {
-    const entries = z.array(JournalEntry).safeParse(row.entries)
-    if (!entries.success) throw new Trouble('log-damaged', 'The log of a take cannot be read: it is damaged, or a newer version of Orthograph wrote it.', 'It is left as it is, and everything else can be opened.', 'Update the application, or put another take of the question in use.', entries.error)
-    return entries.data
-  }))
+  return settleJournal(
+    rows.flatMap(row => {
+      const entries = z.array(JournalEntry).safeParse(row.entries)
+      if (!entries.success)
+        throw new Trouble(
+          'log-damaged',
+          'The log of a take cannot be read: it is damaged, or a newer version of Orthograph wrote it.',
+          'It is left as it is, and everything else can be opened.',
+          'Update the application, or put another take of the question in use.',
+          entries.error,
+        )
+      return entries.data
+    }),
+  )
 }
 
 /** How long an unfinished take is by what is on disk, ms. */
@@ -108,34 +165,57 @@ export async function storedDuration(takeId: string): Promise<number> {
 /** Reads a take's sound pieces in order, some at a time, so that memory stays flat. */
 export async function* soundChunks(takeId: string, atOnce = 40): AsyncGenerator<ChunkRow[]> {
   // A damaged piece is left out: its time becomes silence and is reported like any loss.
-  for await (const rows of piecesInOrder(db.chunks, takeId, atOnce)) yield rows.filter(r => r.sum === undefined || r.sum === checksum(new Int16Array(r.pcm)))
+  for await (const rows of piecesInOrder(db.chunks, takeId, atOnce))
+    yield rows.filter(r => r.sum === undefined || r.sum === checksum(new Int16Array(r.pcm)))
 }
 
 /** The stored pieces of a take in order, at most `atOnce` in memory. */
-async function* piecesInOrder<T extends { seq: number }>(table: Table<T, [string, number]>, takeId: string, atOnce: number): AsyncGenerator<[T, ...T[]]> {
-  for (let from = -1; ;) {
-    const rows = await table.where('[takeId+seq]').between([takeId, from], [takeId, Infinity], false).limit(atOnce).toArray()
+async function* piecesInOrder<T extends { seq: number }>(
+  table: Table<T, [string, number]>,
+  takeId: string,
+  atOnce: number,
+): AsyncGenerator<[T, ...T[]]> {
+  for (let from = -1; ; ) {
+    const rows = await table
+      .where('[takeId+seq]')
+      .between([takeId, from], [takeId, Infinity], false)
+      .limit(atOnce)
+      .toArray()
     if (!rows.length) return
     yield rows as [T, ...T[]]
     from = rows[rows.length - 1]!.seq
   }
 }
 
-/** Stores a take's finished sound, and the camera's track where there is one; only then are the recorded pieces swept. */
-export async function storeSettled(take: Take, blob: Blob, peaks: Uint8Array<ArrayBuffer>, camera: Blob | null): Promise<void> {
+/**
+ * Stores a take's finished sound, and the camera's track where there is one; only then are the recorded pieces swept.
+ */
+export async function storeSettled(
+  take: Take,
+  blob: Blob,
+  peaks: Uint8Array<ArrayBuffer>,
+  camera: Blob | null,
+): Promise<void> {
   try {
     await db.transaction('rw', db.sounds, db.cameras, db.takes, async () => {
       if (camera) await db.cameras.put({ takeId: take.id, folioId: take.folioId, blob: camera })
       await db.sounds.put({ takeId: take.id, folioId: take.folioId, blob, peaks: peaks.buffer, gaps: take.gaps })
-      await db.takes.put({ id: take.id, folioId: take.folioId, questionId: take.questionId, state: 'settled', doc: take })
+      await db.takes.put({
+        id: take.id,
+        folioId: take.folioId,
+        questionId: take.questionId,
+        state: 'settled',
+        doc: take,
+      })
     })
     await db.chunks.where('takeId').equals(take.id).delete()
     await db.pictures.where('takeId').equals(take.id).delete()
+  } catch (error) {
+    throw asTrouble(error, 'storing the sound of the take')
   }
-  catch (error) { throw asTrouble(error, 'storing the sound of the take') }
 }
 
-export async function loadSound(takeId: string): Promise<{ blob: Blob, peaks: Uint8Array, gaps: Gap[] } | null> {
+export async function loadSound(takeId: string): Promise<{ blob: Blob; peaks: Uint8Array; gaps: Gap[] } | null> {
   const row = await db.sounds.get(takeId)
   return row ? { blob: row.blob, peaks: new Uint8Array(row.peaks), gaps: row.gaps } : null
 }

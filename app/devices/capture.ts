@@ -9,13 +9,21 @@ export type SoundListener = (pcm: Int16Array, rate: number, capturedAt: number) 
 /** Captured buffers that may wait for a busy machine before any is lost: about two seconds. */
 const WAITING_BUFFERS = 200
 
-/** Mono samples as a device gives them: its own time of the first one, and when they arrived by the machine's clock (since the epoch), ms. */
-export interface Piece { pcm: Int16Array, rate: number, device: number, arrived: number }
+/**
+ * Mono samples as a device gives them: its own time of the first one, and when they arrived by the machine's clock
+ * (since the epoch), ms.
+ */
+export interface Piece {
+  pcm: Int16Array
+  rate: number
+  device: number
+  arrived: number
+}
 
 /** Lays pieces of a device on the machine's clock, and hands them on. */
 export function placing(listen: SoundListener): (piece: Piece) => void {
   const clock = new ClockOffset()
-  return (piece) => {
+  return piece => {
     const end = piece.device + (piece.pcm.length / piece.rate) * 1000
     const offset = clock.place(end, piece.arrived) - end
     listen(piece.pcm, piece.rate, piece.device + offset - performance.timeOrigin)
@@ -31,8 +39,16 @@ export async function captureSound(stream: MediaStream, listen: SoundListener): 
   const track = stream.getAudioTracks()[0]
   if (!track) return () => {}
   const place = placing(listen)
-  const Processor = (globalThis as { MediaStreamTrackProcessor?: new (init: { track: MediaStreamTrack, maxBufferSize: number }) => { readable: ReadableStream } }).MediaStreamTrackProcessor
-  return Processor ? readInWorker(new Processor({ track, maxBufferSize: WAITING_BUFFERS }).readable, place) : readInWorklet(stream, place)
+  const Processor = (
+    globalThis as {
+      MediaStreamTrackProcessor?: new (init: { track: MediaStreamTrack; maxBufferSize: number }) => {
+        readable: ReadableStream
+      }
+    }
+  ).MediaStreamTrackProcessor
+  return Processor
+    ? readInWorker(new Processor({ track, maxBufferSize: WAITING_BUFFERS }).readable, place)
+    : readInWorklet(stream, place)
 }
 
 function readInWorker(readable: ReadableStream, place: (piece: Piece) => void): () => void {
@@ -50,9 +66,13 @@ async function readInWorklet(stream: MediaStream, place: (piece: Piece) => void)
   await context.audioWorklet.addModule(workletUrl)
   const source = context.createMediaStreamSource(stream)
   const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 })
-  node.port.onmessage = ({ data }: MessageEvent<{ pcm: Int16Array, frame: number }>) => place({
-    pcm: data.pcm, rate: context.sampleRate, device: (data.frame / context.sampleRate) * 1000, arrived: performance.timeOrigin + performance.now(),
-  })
+  node.port.onmessage = ({ data }: MessageEvent<{ pcm: Int16Array; frame: number }>) =>
+    place({
+      pcm: data.pcm,
+      rate: context.sampleRate,
+      device: (data.frame / context.sampleRate) * 1000,
+      arrived: performance.timeOrigin + performance.now(),
+    })
   source.connect(node)
   return () => {
     source.disconnect()

@@ -17,7 +17,10 @@ class Capture extends AudioWorkletProcessor {
   private send() {
     const pcm = new Int16Array(this.held)
     let at = 0
-    for (const part of this.parts) { pcm.set(part, at); at += part.length }
+    for (const part of this.parts) {
+      pcm.set(part, at)
+      at += part.length
+    }
     this.port.postMessage({ pcm, frame: this.frame }, [pcm.buffer])
     this.parts = []
     this.held = 0

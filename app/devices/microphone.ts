@@ -3,7 +3,11 @@ import { captureSound, placing, type SoundListener } from './capture'
 import { openSimulatedMicrophone, SIMULATED_MICROPHONES } from './simulatedMicrophone'
 
 /** A microphone that can be chosen, real or simulated, or none at all. */
-export interface MicrophoneChoice { id: string, label: string, simulated: boolean }
+export interface MicrophoneChoice {
+  id: string
+  label: string
+  simulated: boolean
+}
 
 /** A microphone in use. */
 export interface Microphone {
@@ -16,10 +20,14 @@ export const NO_MICROPHONE: MicrophoneChoice = { id: 'none', label: 'No sound, i
 
 /** The microphones of this machine (named once the browser has been allowed to), then the simulated ones. */
 export async function listMicrophones(): Promise<MicrophoneChoice[]> {
-  const devices = await navigator.mediaDevices?.enumerateDevices().catch(() => []) ?? []
-  const real = devices.filter(d => d.kind === 'audioinput').map((d, i) => ({
-    id: `device:${d.deviceId || 'default'}`, label: d.label || `Microphone ${i + 1}`, simulated: false,
-  }))
+  const devices = (await navigator.mediaDevices?.enumerateDevices().catch(() => [])) ?? []
+  const real = devices
+    .filter(d => d.kind === 'audioinput')
+    .map((d, i) => ({
+      id: `device:${d.deviceId || 'default'}`,
+      label: d.label || `Microphone ${i + 1}`,
+      simulated: false,
+    }))
   return [...real, NO_MICROPHONE, ...SIMULATED_MICROPHONES.map(({ id, label }) => ({ id, label, simulated: true }))]
 }
 
@@ -38,7 +46,9 @@ async function openDevice(choice: MicrophoneChoice, listen: SoundListener): Prom
   if (!navigator.mediaDevices?.getUserMedia) throw microphoneTrouble('NotFoundError')
   const stream = await navigator.mediaDevices
     .getUserMedia({ audio: { ...plain, ...(deviceId === 'default' ? {} : { deviceId: { exact: deviceId } }) } })
-    .catch((error: unknown) => { throw microphoneTrouble(error instanceof Error ? error.name : '', error) })
+    .catch((error: unknown) => {
+      throw microphoneTrouble(error instanceof Error ? error.name : '', error)
+    })
   const track = stream.getAudioTracks()[0]!
   const stop = await captureSound(stream, listen)
   return {
@@ -55,11 +65,28 @@ async function openDevice(choice: MicrophoneChoice, listen: SoundListener): Prom
 export function microphoneTrouble(name: string, cause?: unknown): Trouble {
   const safe = 'Nothing was recorded yet, and nothing is lost.'
   if (name === 'NotAllowedError' || name === 'SecurityError') {
-    return new Trouble('microphone-refused', 'The browser was not allowed to use the microphone.', safe,
-      'Allow the microphone for this page in the browser’s address bar, or choose “No sound, ink only”.', cause)
+    return new Trouble(
+      'microphone-refused',
+      'The browser was not allowed to use the microphone.',
+      safe,
+      'Allow the microphone for this page in the browser’s address bar, or choose “No sound, ink only”.',
+      cause,
+    )
   }
   if (name === 'NotFoundError' || name === 'OverconstrainedError') {
-    return new Trouble('microphone-absent', 'No such microphone is connected.', safe, 'Plug it in and press Record again, or choose another one.', cause)
+    return new Trouble(
+      'microphone-absent',
+      'No such microphone is connected.',
+      safe,
+      'Plug it in and press Record again, or choose another one.',
+      cause,
+    )
   }
-  return new Trouble('microphone-busy', 'The microphone could not be started; another program may be using it.', safe, 'Close that program and press Record again, or choose another microphone.', cause)
+  return new Trouble(
+    'microphone-busy',
+    'The microphone could not be started; another program may be using it.',
+    safe,
+    'Close that program and press Record again, or choose another microphone.',
+    cause,
+  )
 }

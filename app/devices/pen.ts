@@ -11,21 +11,27 @@ export interface PenListener {
   /** A second finger touched while the first had been drawing for a while: this line is meant straight. */
   straighten?(): void
   /** Two fingers moved by (dx, dy) and apart by `grow` about `at`, all in CSS pixels. */
-  pinch?(grow: number, at: { x: number, y: number }, dx: number, dy: number): void
+  pinch?(grow: number, at: { x: number; y: number }, dx: number, dy: number): void
 }
 
 /** Barrel button, angle off the upright in degrees, Shift key. */
-export interface PenState { barrel: boolean, tilt: number, shift: boolean }
+export interface PenState {
+  barrel: boolean
+  tilt: number
+  shift: boolean
+}
 
 /** A pen in use. */
-export interface Pen { close(): void }
+export interface Pen {
+  close(): void
+}
 
 export const PENS = [
   { id: 'pen', label: 'Pen, finger or mouse', simulated: false },
   { id: 'sim:pen', label: 'Simulated: a hand that writes what you type', simulated: true },
   { id: 'sim:taps', label: 'Simulated: taps along with the simulated clicks', simulated: true },
 ] as const
-export type PenId = typeof PENS[number]['id']
+export type PenId = (typeof PENS)[number]['id']
 
 /** A touch this soon after the pen was near is the palm, ms. */
 const PALM_MS = 800
@@ -33,20 +39,30 @@ const PALM_MS = 800
 const SECOND_FINGER_MS = 250
 
 /**
- * Listens to pen, finger and mouse on an element. All samples between two frames are taken, each with its own time. While a pen is near,
+ * Listens to pen, finger and mouse on an element. All samples between two frames are taken, each with its own time.
+ * While a pen is near,
  * touches are the palm and do nothing; two fingers move and grow the view.
  */
 export function listenToPen(element: HTMLElement, listener: PenListener): Pen {
-  let active: { id: number, type: string, since: number } | null = null
+  let active: { id: number; type: string; since: number } | null = null
   let penSeen = Number.NEGATIVE_INFINITY
-  const fingers = new Map<number, { x: number, y: number }>()
+  const fingers = new Map<number, { x: number; y: number }>()
   const place = (e: PointerEvent) => {
     const rect = element.getBoundingClientRect()
     return { x: e.clientX - rect.left, y: e.clientY - rect.top }
   }
-  const sampleOf = (e: PointerEvent): PenSample => ({ ...place(e), pressure: e.pointerType === 'pen' ? e.pressure : 0.5, now: e.timeStamp })
-  const heldOf = (e: PointerEvent): PenState => ({ barrel: (e.buttons & 2) !== 0, tilt: Math.max(Math.abs(e.tiltX || 0), Math.abs(e.tiltY || 0)), shift: e.shiftKey })
-  const isPalm = (e: PointerEvent) => e.pointerType === 'touch' && (e.timeStamp - penSeen < PALM_MS || active?.type === 'pen')
+  const sampleOf = (e: PointerEvent): PenSample => ({
+    ...place(e),
+    pressure: e.pointerType === 'pen' ? e.pressure : 0.5,
+    now: e.timeStamp,
+  })
+  const heldOf = (e: PointerEvent): PenState => ({
+    barrel: (e.buttons & 2) !== 0,
+    tilt: Math.max(Math.abs(e.tiltX || 0), Math.abs(e.tiltY || 0)),
+    shift: e.shiftKey,
+  })
+  const isPalm = (e: PointerEvent) =>
+    e.pointerType === 'touch' && (e.timeStamp - penSeen < PALM_MS || active?.type === 'pen')
 
   const down = (e: PointerEvent) => {
     if (e.pointerType === 'pen') {
@@ -90,7 +106,8 @@ export function listenToPen(element: HTMLElement, listener: PenListener): Pen {
   const pinched = (before: [Spot, Spot], after: [Spot, Spot]) => {
     const mid = ([a, b]: [Spot, Spot]) => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
     const apart = ([a, b]: [Spot, Spot]) => Math.max(1, Math.hypot(a.x - b.x, a.y - b.y))
-    const from = mid(before), to = mid(after)
+    const from = mid(before),
+      to = mid(after)
     listener.pinch?.(apart(after) / apart(before), to, to.x - from.x, to.y - from.y)
   }
   const up = (e: PointerEvent) => {
@@ -110,10 +127,17 @@ export function listenToPen(element: HTMLElement, listener: PenListener): Pen {
   const menu = (e: Event) => e.preventDefault()
   const on = { pointerdown: down, pointermove: move, pointerup: up, pointercancel: cancel, contextmenu: menu }
   for (const [name, handler] of Object.entries(on)) element.addEventListener(name, handler as EventListener)
-  return { close: () => { for (const [name, handler] of Object.entries(on)) element.removeEventListener(name, handler as EventListener) } }
+  return {
+    close: () => {
+      for (const [name, handler] of Object.entries(on)) element.removeEventListener(name, handler as EventListener)
+    },
+  }
 }
 
-interface Spot { x: number, y: number }
+interface Spot {
+  x: number
+  y: number
+}
 
 function toolOf(e: PointerEvent): InkTool {
   return e.pointerType === 'pen' ? 'pen' : e.pointerType === 'touch' ? 'touch' : 'mouse'

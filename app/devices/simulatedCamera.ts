@@ -4,7 +4,7 @@ import { clickSignal } from './simulatedMicrophone'
 
 type CameraFault = 'unplugged' | 'still' | 'dark'
 /** Stand-ins for a camera: a drawn figure that moves. Some fail on purpose. */
-export const SIMULATED_CAMERAS: readonly { id: string, label: string, fault: CameraFault | null }[] = [
+export const SIMULATED_CAMERAS: readonly { id: string; label: string; fault: CameraFault | null }[] = [
   { id: 'sim:camera', label: 'Simulated: a drawn figure that talks', fault: null },
   { id: 'sim:camera-unplugged', label: 'Simulated: a figure, pulled out after 2 seconds', fault: 'unplugged' },
   { id: 'sim:camera-still', label: 'Simulated: a figure that stands still after 2 seconds', fault: 'still' },
@@ -14,7 +14,10 @@ export const SIMULATED_CAMERAS: readonly { id: string, label: string, fault: Cam
 
 const SIZE = { width: 640, height: 360 }
 const RATE = 30
-/** It lights a square for so long with each click of the simulated microphone, so that picture and sound can be compared, ms. */
+/**
+ * It lights a square for so long with each click of the simulated microphone, so that picture and sound can be
+ * compared, ms.
+ */
 const FLASH_MS = 250
 
 /** Opens a simulated camera. @throws Trouble for the one that is refused */
@@ -26,10 +29,13 @@ export async function openSimulatedCamera(id: string): Promise<Camera> {
   const began = performance.now()
   const lost: (() => void)[] = []
   let flash = Number.NEGATIVE_INFINITY
-  const onClick = () => { flash = performance.now() }
+  const onClick = () => {
+    flash = performance.now()
+  }
   clickSignal.addEventListener('click', onClick)
   const draw = () => {
-    const now = performance.now(), t = now - began
+    const now = performance.now(),
+      t = now - began
     if (fault === 'unplugged' && t > UNPLUG_AFTER_MS) {
       close()
       return lost.forEach(l => l())
@@ -56,7 +62,8 @@ function drawFigure(c: CanvasRenderingContext2D, t: number, dark: boolean, flash
   if (dark) return
   c.fillStyle = '#c5d0bd'
   for (let x = 40; x < width; x += 120) c.fillRect(x, 30, 80, 110)
-  const sway = Math.sin(t * 1.3) * 8, nod = Math.sin(t * 2.1) * 3
+  const sway = Math.sin(t * 1.3) * 8,
+    nod = Math.sin(t * 2.1) * 3
   const round = (x: number, y: number, rx: number, ry: number, colour: string) => {
     c.fillStyle = colour
     c.beginPath()

@@ -2,15 +2,30 @@ import type { Piece } from './capture'
 import { DRIFT, spoiled, UNPLUG_AFTER_MS, type MicrophoneFault } from './faults'
 
 /** Stand-ins for a microphone; their sound is laid on the clock as that of a real one is. Some fail on purpose. */
-export const SIMULATED_MICROPHONES: readonly { id: string, label: string, file: string | null, fault: MicrophoneFault | null }[] = [
+export const SIMULATED_MICROPHONES: readonly {
+  id: string
+  label: string
+  file: string | null
+  fault: MicrophoneFault | null
+}[] = [
   { id: 'sim:voice', label: 'Simulated: a voice that speaks a lesson', file: 'lesson.ogg', fault: null },
   { id: 'sim:clicks', label: 'Simulated: a click every second', file: null, fault: null },
-  { id: 'sim:unplugged', label: 'Simulated: a voice, pulled out after 2 seconds', file: 'lesson.ogg', fault: 'unplugged' },
+  {
+    id: 'sim:unplugged',
+    label: 'Simulated: a voice, pulled out after 2 seconds',
+    file: 'lesson.ogg',
+    fault: 'unplugged',
+  },
   { id: 'sim:drops', label: 'Simulated: a voice that drops out every 3 seconds', file: 'lesson.ogg', fault: 'drops' },
   { id: 'sim:silent', label: 'Simulated: muted', file: 'lesson.ogg', fault: 'silent' },
   { id: 'sim:clipping', label: 'Simulated: a voice that is too loud', file: 'lesson.ogg', fault: 'clipping' },
   { id: 'sim:hum', label: 'Simulated: a voice with hum of 50 Hz', file: 'lesson.ogg', fault: 'hum' },
-  { id: 'sim:drifting', label: 'Simulated: a voice whose clock is 200 ppm fast', file: 'lesson.ogg', fault: 'drifting' },
+  {
+    id: 'sim:drifting',
+    label: 'Simulated: a voice whose clock is 200 ppm fast',
+    file: 'lesson.ogg',
+    fault: 'drifting',
+  },
   { id: 'sim:refused', label: 'Simulated: refused by the browser', file: null, fault: null },
 ]
 
@@ -25,7 +40,11 @@ const EVERY_MS = 5
 export const clickSignal = new EventTarget()
 
 /** A simulated device in use. */
-export interface SimulatedMicrophone { label: string, onLost(listener: () => void): void, close(): void }
+export interface SimulatedMicrophone {
+  label: string
+  onLost(listener: () => void): void
+  close(): void
+}
 
 /**
  * Opens a simulated microphone. It makes its samples by the machine's clock, not by the browser's audio, so that a busy
@@ -52,7 +71,8 @@ export async function openSimulatedMicrophone(id: string, give: (piece: Piece) =
     // A clock that is too fast counts more time than has passed.
     const counted = maker.fault === 'drifting' ? elapsed * (1 + DRIFT) : elapsed
     for (; (given + 1) * PIECE_MS <= counted; given++) {
-      if (!maker.file && given > 0 && given % 100 === 0) clickSignal.dispatchEvent(new CustomEvent('click', { detail: started + given * PIECE_MS }))
+      if (!maker.file && given > 0 && given % 100 === 0)
+        clickSignal.dispatchEvent(new CustomEvent('click', { detail: started + given * PIECE_MS }))
       const pcm = spoiled(maker.fault, pieceOf(loop, given), given * PIECE_MS, RATE)
       if (pcm) give({ pcm, rate: RATE, device: given * PIECE_MS, arrived: performance.timeOrigin + performance.now() })
     }
@@ -71,7 +91,10 @@ async function voice(file: string): Promise<Int16Array> {
   return Int16Array.from(sound.getChannelData(0), v => Math.round(Math.max(-1, Math.min(1, v)) * 32767))
 }
 
-/** A second that begins with a 2 ms click; with the pen that taps along it measures how sound and ink lie against each other. */
+/**
+ * A second that begins with a 2 ms click; with the pen that taps along it measures how sound and ink lie against each
+ * other.
+ */
 function oneClick(): Int16Array {
   const second = new Int16Array(RATE)
   for (let i = 0; i < RATE * 0.002; i++) second[i] = Math.round(29_000 * Math.sin((2 * Math.PI * 1000 * i) / RATE))

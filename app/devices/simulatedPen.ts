@@ -8,22 +8,39 @@ const CAPITALS = 22
 const LINE = 40
 
 /**
- * A pen that writes given text and maths in single-stroke letters at human speed, in real time, through the same listener
+ * A pen that writes given text and maths in single-stroke letters at human speed, in real time, through the same
+ * listener
  * as a real pen. Positions are in CSS pixels.
  * @param speed times human speed
  */
-export async function writeWithSimulatedPen(text: string, at: { x: number, y: number }, role: PenRole, listener: PenListener, signal: AbortSignal, speed = 1): Promise<void> {
-  const paths = text.split('\n').flatMap((line, i) => layText(LETTERS, line, { x: at.x, y: at.y + i * LINE }, CAPITALS).paths)
-  const { strokes } = writeByHand(paths, { role, t0: 0, speed: 190, jitter: 0.4, random: seededRandom(text.length + 7) }, newId)
+export async function writeWithSimulatedPen(
+  text: string,
+  at: { x: number; y: number },
+  role: PenRole,
+  listener: PenListener,
+  signal: AbortSignal,
+  speed = 1,
+): Promise<void> {
+  const paths = text
+    .split('\n')
+    .flatMap((line, i) => layText(LETTERS, line, { x: at.x, y: at.y + i * LINE }, CAPITALS).paths)
+  const { strokes } = writeByHand(
+    paths,
+    { role, t0: 0, speed: 190, jitter: 0.4, random: seededRandom(text.length + 7) },
+    newId,
+  )
   const start = performance.now()
   for (const stroke of strokes) {
     const samples = Array.from({ length: stroke.points.length / 4 }, (_, i) => ({
-      x: stroke.points[4 * i]!, y: stroke.points[4 * i + 1]!, pressure: stroke.points[4 * i + 2]!, now: start + stroke.points[4 * i + 3]! / speed,
+      x: stroke.points[4 * i]!,
+      y: stroke.points[4 * i + 1]!,
+      pressure: stroke.points[4 * i + 2]!,
+      now: start + stroke.points[4 * i + 3]! / speed,
     }))
     await until(samples[0]!.now)
     if (signal.aborted) return
     listener.down('pen', samples[0]!, false)
-    for (let i = 1; i < samples.length && !signal.aborted;) {
+    for (let i = 1; i < samples.length && !signal.aborted; ) {
       await nextFrame()
       const now = performance.now()
       const due = i
@@ -46,10 +63,14 @@ function nextFrame() {
 }
 
 /** A pen that taps at the moment of each simulated click. @returns stops it */
-export function tapAlong(at: { x: number, y: number }, listener: PenListener): () => void {
+export function tapAlong(at: { x: number; y: number }, listener: PenListener): () => void {
   let taps = 0
   const tap = (event: Event) => {
-    listener.down('pen', { x: at.x + 6 * (taps++ % 60), y: at.y, pressure: 0.6, now: (event as CustomEvent<number>).detail }, false)
+    listener.down(
+      'pen',
+      { x: at.x + 6 * (taps++ % 60), y: at.y, pressure: 0.6, now: (event as CustomEvent<number>).detail },
+      false,
+    )
     listener.up()
   }
   clickSignal.addEventListener('click', tap)

@@ -24,7 +24,7 @@ async function create() {
   if (folio) await navigateTo(`/folio/${folio.id}/pages`)
 }
 async function openFiles(files: FileList | null | undefined) {
-  const list = [...files ?? []]
+  const list = [...(files ?? [])]
   if (file.value) file.value.value = ''
   if (list.length) await shelf.openFiles(list)
 }
@@ -40,7 +40,10 @@ useStageKeys('Folios', [
     :class="{ over }"
     @dragover.prevent="over = true"
     @dragleave="over = false"
-    @drop.prevent="over = false; openFiles($event.dataTransfer?.files)"
+    @drop.prevent="
+      over = false
+      openFiles($event.dataTransfer?.files)
+    "
   >
     <main class="mx-auto min-h-screen max-w-6xl border-x border-(--rule) bg-(--paper) px-10 py-9">
       <header class="flex items-start justify-between gap-6 border-b-2 border-(--rule) pb-6">
@@ -50,10 +53,8 @@ useStageKeys('Folios', [
               src="/mark.svg"
               alt=""
               class="size-11"
-            >
-            <h1 class="text-4xl font-semibold">
-              Orthograph
-            </h1>
+            />
+            <h1 class="text-4xl font-semibold">Orthograph</h1>
           </div>
           <p class="mt-2 max-w-xl text-lg text-toned">
             Solve a worksheet by hand while you talk. Students get one chaptered video for each question.
@@ -77,7 +78,7 @@ useStageKeys('Folios', [
             class="hidden"
             aria-label="Folio file"
             @change="openFiles(($event.target as HTMLInputElement).files)"
-          >
+          />
         </div>
       </header>
 
@@ -105,7 +106,9 @@ useStageKeys('Folios', [
         v-if="shelf.unreadable"
         class="mt-6 bg-default p-3"
       >
-        {{ shelf.unreadable === 1 ? 'One folio' : `${shelf.unreadable} folios` }} in this browser cannot be read by this version. {{ shelf.unreadable === 1 ? 'It is' : 'They are' }} left as {{ shelf.unreadable === 1 ? 'it is' : 'they are' }}.
+        {{ shelf.unreadable === 1 ? 'One folio' : `${shelf.unreadable} folios` }} in this browser cannot be read by this
+        version. {{ shelf.unreadable === 1 ? 'It is' : 'They are' }} left as
+        {{ shelf.unreadable === 1 ? 'it is' : 'they are' }}.
       </p>
 
       <div class="mt-8 grid grid-cols-3 gap-7">
@@ -113,12 +116,8 @@ useStageKeys('Folios', [
           class="flex min-h-56 flex-col border border-dashed border-(--rule) bg-(--paper) p-5"
           @submit.prevent="create"
         >
-          <h2 class="text-xl font-semibold">
-            New folio
-          </h2>
-          <p class="mt-1 text-sm text-toned">
-            For a worksheet, homework, quiz or past paper.
-          </p>
+          <h2 class="text-xl font-semibold">New folio</h2>
+          <p class="mt-1 text-sm text-toned">For a worksheet, homework, quiz or past paper.</p>
           <UFormField
             label="Title"
             class="mt-4"
@@ -156,18 +155,22 @@ useStageKeys('Folios', [
           @click="shelf.openSample()"
         >
           <span class="serif text-xl font-semibold">Balloon Day</span>
-          <span class="mt-1 text-sm text-toned">The sample folio: a two-page worksheet with five of its six questions solved. Look round in it before you begin your own.</span>
+          <span class="mt-1 text-sm text-toned"
+            >The sample folio: a two-page worksheet with five of its six questions solved. Look round in it before you
+            begin your own.</span
+          >
           <span class="mt-auto text-sm font-bold text-primary">Put it on the shelf</span>
         </button>
       </div>
       <ol class="mt-10 grid grid-cols-4 border border-(--rule-fine) bg-default">
         <li
-          v-for="[name, what], i in WAY"
+          v-for="([name, what], i) in WAY"
           :key="name"
           class="border-r border-(--rule-fine) px-5 py-4 last:border-r-0"
         >
           <h3 class="text-lg font-semibold">
-            <span class="mr-2 text-sm italic">{{ i + 1 }}</span>{{ name }}
+            <span class="mr-2 text-sm italic">{{ i + 1 }}</span
+            >{{ name }}
           </h3>
           <p class="mt-1 text-sm text-toned">
             {{ what }}
@@ -175,16 +178,22 @@ useStageKeys('Folios', [
         </li>
       </ol>
       <p class="mt-6 text-sm text-toned">
-        Everything stays in this browser until you publish it or save it as a file. You can drop folio files anywhere here. <kbd class="key">K</kbd> lists all keys. <a
+        Everything stays in this browser until you publish it or save it as a file. You can drop folio files anywhere
+        here. <kbd class="key">K</kbd> lists all keys.
+        <a
           class="text-primary underline"
           href="/licences.txt"
           target="_blank"
-        >What it is made of, and its licences</a>.
+          >What it is made of, and its licences</a
+        >.
       </p>
     </main>
   </div>
 </template>
 
 <style scoped>
-.over { outline: 3px dashed var(--frame); outline-offset: -8px; }
+.over {
+  outline: 3px dashed var(--frame);
+  outline-offset: -8px;
+}
 </style>

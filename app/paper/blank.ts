@@ -1,10 +1,17 @@
 import type { Box, Paper, Patch } from '#core/folio'
 
 const MM = 72 / 25.4
-const COLOURS = { light: { ground: '#fffefb', rule: '#cfe0ef', dot: '#9db6cc' }, dark: { ground: '#23262b', rule: '#3a4653', dot: '#5d6d7d' } }
+const COLOURS = {
+  light: { ground: '#fffefb', rule: '#cfe0ef', dot: '#9db6cc' },
+  dark: { ground: '#23262b', rule: '#3a4653', dot: '#5d6d7d' },
+}
 
 /** Paints blank paper: squares of 5 mm, lines 8 mm apart, dots every 5 mm, or nothing. @param box the page, points */
-export function paintBlank(context: CanvasRenderingContext2D, { paper, dark }: { paper: Paper, dark: boolean }, box: Box): void {
+export function paintBlank(
+  context: CanvasRenderingContext2D,
+  { paper, dark }: { paper: Paper; dark: boolean },
+  box: Box,
+): void {
   const { ground, rule, dot } = COLOURS[dark ? 'dark' : 'light']
   context.fillStyle = ground
   context.fillRect(box.x, box.y, box.w, box.h)
@@ -15,17 +22,19 @@ export function paintBlank(context: CanvasRenderingContext2D, { paper, dark }: {
   context.beginPath()
   if (paper === 'dotted') {
     context.fillStyle = dot
-    for (let y = every; y < box.h; y += every) for (let x = every; x < box.w; x += every) context.fillRect(box.x + x - 0.5, box.y + y - 0.5, 1, 1)
+    for (let y = every; y < box.h; y += every)
+      for (let x = every; x < box.w; x += every) context.fillRect(box.x + x - 0.5, box.y + y - 0.5, 1, 1)
     return
   }
   for (let y = every; y < box.h; y += every) {
     context.moveTo(box.x, box.y + y)
     context.lineTo(box.x + box.w, box.y + y)
   }
-  if (paper === 'squared') for (let x = every; x < box.w; x += every) {
-    context.moveTo(box.x + x, box.y)
-    context.lineTo(box.x + x, box.y + box.h)
-  }
+  if (paper === 'squared')
+    for (let x = every; x < box.w; x += every) {
+      context.moveTo(box.x + x, box.y)
+      context.lineTo(box.x + x, box.y + box.h)
+    }
   context.stroke()
 }
 
@@ -45,7 +54,7 @@ export function paintPatch(context: CanvasRenderingContext2D, patch: Patch): voi
 
 /** Breaks words into lines no wider than `width`; line breaks that were typed stay. */
 export function wrap(context: CanvasRenderingContext2D, text: string, width: number): string[] {
-  return text.split('\n').flatMap((paragraph) => {
+  return text.split('\n').flatMap(paragraph => {
     const lines: string[] = []
     let line = ''
     for (const word of paragraph.split(' ')) {
@@ -53,8 +62,7 @@ export function wrap(context: CanvasRenderingContext2D, text: string, width: num
       if (line && context.measureText(longer).width > width) {
         lines.push(line)
         line = word
-      }
-      else line = longer
+      } else line = longer
     }
     return [...lines, line]
   })

@@ -10,20 +10,39 @@ import { paintReference } from './reference'
 import type { OpenPdf } from './pdf'
 
 /**
- * Opened PDFs and decoded pictures by document; each is read once, whatever the number of pictures made of it. Those used least recently
+ * Opened PDFs and decoded pictures by document; each is read once, whatever the number of pictures made of it. Those
+ * used least recently
  * are let go of: an opened PDF holds its fonts and pictures, a photo of 12 megapixels takes 48 MB.
  */
-const open = new Lately<Promise<OpenPdf>>(4, (pdf) => { void pdf.then(p => p.close(), () => {}) })
-const bitmaps = new Lately<Promise<ImageBitmap>>(6, (bitmap) => { void bitmap.then(b => b.close(), () => {}) })
+const open = new Lately<Promise<OpenPdf>>(4, pdf => {
+  void pdf.then(
+    p => p.close(),
+    () => {},
+  )
+})
+const bitmaps = new Lately<Promise<ImageBitmap>>(6, bitmap => {
+  void bitmap.then(
+    b => b.close(),
+    () => {},
+  )
+})
 
 /** Loads pdf.js only when a page is first needed. */
 export const loadPdfModule = () => import('./pdf')
 
 /** Has all that opens a PDF at hand before the first page asks for it. */
-export const warmUpPdf = () => loadPdfModule().then(m => m.warmUp(), () => {})
+export const warmUpPdf = () =>
+  loadPdfModule().then(
+    m => m.warmUp(),
+    () => {},
+  )
 
 /** Work on an opened file; it is not let go of meanwhile. */
-async function withPage<T>(page: Extract<Page, { kind: 'pdf' }>, folio: Folio, work: (proxy: PDFPageProxy, pdf: OpenPdf) => Promise<T>): Promise<T> {
+async function withPage<T>(
+  page: Extract<Page, { kind: 'pdf' }>,
+  folio: Folio,
+  work: (proxy: PDFPageProxy, pdf: OpenPdf) => Promise<T>,
+): Promise<T> {
   let opening = open.get(page.documentId)
   if (!opening) {
     opening = openDocument(page.documentId, folio)
@@ -34,8 +53,9 @@ async function withPage<T>(page: Extract<Page, { kind: 'pdf' }>, folio: Folio, w
   try {
     const pdf = await opening
     return await work(await pdf.proxy.getPage(page.index + 1), pdf)
+  } finally {
+    open.free(page.documentId)
   }
-  finally { open.free(page.documentId) }
 }
 
 async function openDocument(documentId: string, folio: Folio): Promise<OpenPdf> {
@@ -53,7 +73,9 @@ export function keepOpen(documentId: string, pdf: OpenPdf): void {
 function bitmapOf(documentId: string): Promise<ImageBitmap> {
   let decoding = bitmaps.get(documentId)
   if (!decoding) {
-    decoding = loadDocument(documentId).then(blob => createImageBitmap(blob ?? new Blob([]), { imageOrientation: 'from-image' }))
+    decoding = loadDocument(documentId).then(blob =>
+      createImageBitmap(blob ?? new Blob([]), { imageOrientation: 'from-image' }),
+    )
     bitmaps.set(documentId, decoding)
     decoding.catch(() => bitmaps.delete(documentId))
   }
@@ -71,7 +93,7 @@ export async function textOfPage(page: Page, folio: Folio): Promise<PageText | n
 export async function seenTextOfPage(page: Page, folio: Folio): Promise<PageText | null> {
   if (page.kind !== 'pdf' || page.turns) return null
   const { readText, hidesLayers } = await loadPdfModule()
-  return withPage(page, folio, async (proxy, pdf) => await hidesLayers(pdf.proxy, proxy) ? null : readText(proxy))
+  return withPage(page, folio, async (proxy, pdf) => ((await hidesLayers(pdf.proxy, proxy)) ? null : readText(proxy)))
 }
 
 /**
@@ -93,10 +115,15 @@ export async function pictureOfPage(page: Page, folio: Folio, box: Box, scale: n
   else if (page.kind === 'notice') paintNotice(context, page, folio)
   else if (page.kind === 'reference') paintReference(context, page)
   else {
-    paintBlank(context, { paper: page.spaces.length ? 'squared' : 'plain', dark: false }, { x: 0, y: 0, w: page.width, h: page.height })
+    paintBlank(
+      context,
+      { paper: page.spaces.length ? 'squared' : 'plain', dark: false },
+      { x: 0, y: 0, w: page.width, h: page.height },
+    )
     const { width } = pictureSize(page)
     for (const strip of stripsOf(page)) {
-      const top = Math.max(strip.y, box.y), bottom = Math.min(strip.y + strip.h, box.y + box.h)
+      const top = Math.max(strip.y, box.y),
+        bottom = Math.min(strip.y + strip.h, box.y + box.h)
       if (bottom <= top) continue
       const from = { x: 0, y: strip.from + top - strip.y, w: width, h: bottom - top }
       context.drawImage(await pieceOf(page, folio, from, fit), 0, top, width, bottom - top)
@@ -110,13 +137,19 @@ export async function pictureOfPage(page: Page, folio: Folio, box: Box, scale: n
  * What is seen through a frame, or of a larger part of its page, with the problem that is kept in sight.
  * @param box what part of the page, points; the frame itself when left out
  */
-export async function pictureOfFrame(folio: Folio, frame: Frame, scale: number, box = frame.box): Promise<HTMLCanvasElement> {
+export async function pictureOfFrame(
+  folio: Folio,
+  frame: Frame,
+  scale: number,
+  box = frame.box,
+): Promise<HTMLCanvasElement> {
   const page = folio.pages.find(p => p.id === frame.pageId)
   if (!page) throw new Error('the page is gone')
   const canvas = await pictureOfPage(page, folio, box, scale)
   const from = frame.inset && folio.pages.find(p => p.id === frame.inset!.pageId)
   if (!frame.inset || !from) return canvas
-  const fit = canvas.width / box.w, { inset } = frame
+  const fit = canvas.width / box.w,
+    { inset } = frame
   const piece = await pictureOfPage(from, folio, inset.from, (inset.box.w * fit) / inset.from.w)
   const context = canvas.getContext('2d')!
   context.setTransform(fit, 0, 0, fit, -box.x * fit, -box.y * fit)
@@ -127,13 +160,24 @@ export async function pictureOfFrame(folio: Folio, frame: Frame, scale: number, 
   return canvas
 }
 
-async function paintPdf(page: Extract<Page, { kind: 'pdf' }>, folio: Folio, canvas: HTMLCanvasElement, box: Box, scale: number) {
+async function paintPdf(
+  page: Extract<Page, { kind: 'pdf' }>,
+  folio: Folio,
+  canvas: HTMLCanvasElement,
+  box: Box,
+  scale: number,
+) {
   const { paintPage } = await loadPdfModule()
   await withPage(page, folio, proxy => paintPage(proxy, canvas, box, scale, page.turns))
 }
 
 /** A piece of a page's own picture, turned as the page is. @param from in points of the picture */
-async function pieceOf(page: Extract<Page, { kind: 'pdf' | 'image' }>, folio: Folio, from: Box, scale: number): Promise<HTMLCanvasElement> {
+async function pieceOf(
+  page: Extract<Page, { kind: 'pdf' | 'image' }>,
+  folio: Folio,
+  from: Box,
+  scale: number,
+): Promise<HTMLCanvasElement> {
   const canvas = document.createElement('canvas')
   if (page.kind === 'pdf') {
     await paintPdf(page, folio, canvas, from, scale)

@@ -20,11 +20,17 @@ const WHOLE = 20 * 1024 ** 2
 /** How much of a larger file is read at a time, bytes. */
 const CHUNK = 1024 ** 2
 
-export interface OpenPdf { proxy: PDFDocumentProxy, sizes: { width: number, height: number }[], /** Lets go of it and of its worker. */ close(): void }
+export interface OpenPdf {
+  proxy: PDFDocumentProxy
+  sizes: { width: number; height: number }[]
+  /** Lets go of it and of its worker. */ close(): void
+}
 
 /** A worker that is started before a file needs it: starting one takes longer than opening most files. */
 let spare: pdfjs.PDFWorker | null = null
-export function warmUp(): void { spare ??= new pdfjs.PDFWorker() }
+export function warmUp(): void {
+  spare ??= new pdfjs.PDFWorker()
+}
 function takeWorker(): pdfjs.PDFWorker {
   const worker = spare && !spare.destroyed ? spare : new pdfjs.PDFWorker()
   spare = null
@@ -34,64 +40,139 @@ function takeWorker(): pdfjs.PDFWorker {
 /** Asks the teacher for a password; null when she gives up. `again` after a wrong one. */
 export type AskPassword = (fileName: string, again: boolean) => Promise<string | null>
 
-const LOCAL = { cMapUrl: '/pdfjs/cmaps/', cMapPacked: true, standardFontDataUrl: '/pdfjs/standard_fonts/', wasmUrl: '/pdfjs/wasm/', iccUrl: '/pdfjs/iccs/', useSystemFonts: false }
+const LOCAL = {
+  cMapUrl: '/pdfjs/cmaps/',
+  cMapPacked: true,
+  standardFontDataUrl: '/pdfjs/standard_fonts/',
+  wasmUrl: '/pdfjs/wasm/',
+  iccUrl: '/pdfjs/iccs/',
+  useSystemFonts: false,
+}
 
 /**
  * Opens a PDF and measures its pages (points).
  * @returns also the password that opened it, if one was needed
  * @throws Trouble that names the file: empty, not a PDF, cut short, locked, too long
  */
-export async function openPdf(file: Blob, name: string, ask: AskPassword, known = ''): Promise<OpenPdf & { password: string }> {
+export async function openPdf(
+  file: Blob,
+  name: string,
+  ask: AskPassword,
+  known = '',
+): Promise<OpenPdf & { password: string }> {
   const safe = 'Nothing in the folio was changed.'
-  if (file.size === 0) throw new Trouble('pdf-empty', `${name} is empty (0 bytes).`, safe, 'Export or download it again, then bring it in.')
+  if (file.size === 0)
+    throw new Trouble(
+      'pdf-empty',
+      `${name} is empty (0 bytes).`,
+      safe,
+      'Export or download it again, then bring it in.',
+    )
   const head = new Uint8Array(await file.slice(0, 1024).arrayBuffer())
   const kind = looksLike(head)
   if (kind !== 'pdf') {
-    throw new Trouble('pdf-not', `${name} is not a PDF${kind ? `; it is ${kind} with another ending` : ''}.`, safe,
-      'Print or export it as a PDF, then bring that in.')
+    throw new Trouble(
+      'pdf-not',
+      `${name} is not a PDF${kind ? `; it is ${kind} with another ending` : ''}.`,
+      safe,
+      'Print or export it as a PDF, then bring that in.',
+    )
   }
   if (file.size > MOST_BYTES) {
-    throw new Trouble('pdf-too-large', `${name} has ${Math.round(file.size / 1024 ** 2)} MB; a folio takes files of up to 150 MB.`, safe, 'Print or export only the pages you need to a new PDF.')
+    throw new Trouble(
+      'pdf-too-large',
+      `${name} has ${Math.round(file.size / 1024 ** 2)} MB; a folio takes files of up to 150 MB.`,
+      safe,
+      'Print or export only the pages you need to a new PDF.',
+    )
   }
   let password = known
-  const source = file.size <= WHOLE ? { data: new Uint8Array(await file.arrayBuffer()) } : { range: new BlobRange(file, () => close()), rangeChunkSize: CHUNK, disableAutoFetch: true, disableStream: true }
+  const source =
+    file.size <= WHOLE
+      ? { data: new Uint8Array(await file.arrayBuffer()) }
+      : {
+          range: new BlobRange(file, () => close()),
+          rangeChunkSize: CHUNK,
+          disableAutoFetch: true,
+          disableStream: true,
+        }
   const worker = takeWorker()
-  const task = pdfjs.getDocument({ ...source, ...LOCAL, worker, password: known || undefined, isEvalSupported: false, enableXfa: false, stopAtErrors: false })
-  const close = () => { void Promise.race([task.destroy(), new Promise(r => setTimeout(r, GOODBYE))]).catch(() => {}).finally(() => worker.destroy()) }
+  const task = pdfjs.getDocument({
+    ...source,
+    ...LOCAL,
+    worker,
+    password: known || undefined,
+    isEvalSupported: false,
+    enableXfa: false,
+    stopAtErrors: false,
+  })
+  const close = () => {
+    void Promise.race([task.destroy(), new Promise(r => setTimeout(r, GOODBYE))])
+      .catch(() => {})
+      .finally(() => worker.destroy())
+  }
   let asking = false
   task.onPassword = (give: (password: string | Error) => void, reason: number) => {
     asking = true
-    void ask(name, reason === pdfjs.PasswordResponses.INCORRECT_PASSWORD).then((answer) => {
+    void ask(name, reason === pdfjs.PasswordResponses.INCORRECT_PASSWORD).then(answer => {
       password = answer ?? ''
       give(answer ?? new Error('given up'))
     })
   }
   let proxy: PDFDocumentProxy
   let timer: ReturnType<typeof setTimeout> | undefined
-  const late = new Promise<never>((_, reject) => { timer = setTimeout(() => { if (!asking) reject(new Error('it does not open')) }, PATIENCE) })
-  try { proxy = await Promise.race([task.promise, late]) }
-  catch (cause) {
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => {
+      if (!asking) reject(new Error('it does not open'))
+    }, PATIENCE)
+  })
+  try {
+    proxy = await Promise.race([task.promise, late])
+  } catch (cause) {
     close()
     if (cause instanceof Error && (cause.name === 'PasswordException' || cause.message === 'given up')) {
-      throw new Trouble('pdf-locked', `${name} is locked with a password.`, safe, 'Bring it in again with the password, or export it without one.', cause)
+      throw new Trouble(
+        'pdf-locked',
+        `${name} is locked with a password.`,
+        safe,
+        'Bring it in again with the password, or export it without one.',
+        cause,
+      )
     }
-    throw new Trouble('pdf-damaged', `${name} cannot be read: it is damaged or was cut short.`, safe, 'Export or download it again, then bring it in.', cause)
+    throw new Trouble(
+      'pdf-damaged',
+      `${name} cannot be read: it is damaged or was cut short.`,
+      safe,
+      'Export or download it again, then bring it in.',
+      cause,
+    )
+  } finally {
+    clearTimeout(timer)
   }
-  finally { clearTimeout(timer) }
   if (proxy.numPages > MOST_PAGES) {
     const pages = proxy.numPages
     close()
-    throw new Trouble('pdf-too-long', `${name} has ${pages} pages; a folio takes up to ${MOST_PAGES} from one file.`, safe, 'Print or export only the pages you need to a new PDF.')
+    throw new Trouble(
+      'pdf-too-long',
+      `${name} has ${pages} pages; a folio takes up to ${MOST_PAGES} from one file.`,
+      safe,
+      'Print or export only the pages you need to a new PDF.',
+    )
   }
   const sizes = []
   for (let i = 1; i <= proxy.numPages; i++) {
     try {
       const { width, height } = (await proxy.getPage(i)).getViewport({ scale: 1 })
       sizes.push({ width: round(width), height: round(height) })
-    }
-    catch (cause) {
+    } catch (cause) {
       close()
-      throw new Trouble('pdf-damaged', `Page ${i} of ${name} cannot be read.`, safe, 'Export or download the file again, then bring it in.', cause)
+      throw new Trouble(
+        'pdf-damaged',
+        `Page ${i} of ${name} cannot be read.`,
+        safe,
+        'Export or download the file again, then bring it in.',
+        cause,
+      )
     }
   }
   return { proxy, sizes, password, close }
@@ -104,7 +185,7 @@ function looksLike(head: Uint8Array): string {
   const text = String.fromCharCode(...head)
   if (text.includes('%PDF-')) return 'pdf'
   if (head[0] === 0x89 && text.startsWith('PNG', 1)) return 'a PNG picture'
-  if (head[0] === 0xFF && head[1] === 0xD8) return 'a JPEG picture'
+  if (head[0] === 0xff && head[1] === 0xd8) return 'a JPEG picture'
   if (text.startsWith('GIF8')) return 'a GIF picture'
   if (text.startsWith('RIFF') && text.startsWith('WEBP', 8)) return 'a WebP picture'
   if (text.startsWith('PK')) return 'a zip or office file'
@@ -113,22 +194,43 @@ function looksLike(head: Uint8Array): string {
 
 /** Reads a file piece by piece, so that 150 MB of it need not be in memory. */
 class BlobRange extends pdfjs.PDFDataRangeTransport {
-  constructor(private readonly blob: Blob, private readonly onFail: () => void) { super(blob.size, null) }
+  constructor(
+    private readonly blob: Blob,
+    private readonly onFail: () => void,
+  ) {
+    super(blob.size, null)
+  }
 
   override requestDataRange(begin: number, end: number) {
-    void this.blob.slice(begin, end).arrayBuffer().then(data => this.onDataRange(begin, new Uint8Array(data)), this.onFail)
+    void this.blob
+      .slice(begin, end)
+      .arrayBuffer()
+      .then(data => this.onDataRange(begin, new Uint8Array(data)), this.onFail)
   }
 }
 
 /**
  * Paints part of a page into a canvas.
- * @param box in points of the page as it lies; @param scale pixels a point; @param turns quarter turns clockwise beside the file's own
+ * @param box in points of the page as it lies; @param scale pixels a point; @param turns quarter turns clockwise beside
+ * the file's own
  */
-export async function paintPage(page: PDFPageProxy, canvas: HTMLCanvasElement, box: Box, scale: number, turns = 0, onTask?: (task: RenderTask) => void): Promise<void> {
+export async function paintPage(
+  page: PDFPageProxy,
+  canvas: HTMLCanvasElement,
+  box: Box,
+  scale: number,
+  turns = 0,
+  onTask?: (task: RenderTask) => void,
+): Promise<void> {
   const fit = fitScale(box, scale)
   canvas.width = Math.max(1, Math.round(box.w * fit))
   canvas.height = Math.max(1, Math.round(box.h * fit))
-  const viewport = page.getViewport({ scale: fit, rotation: (page.rotate + turns * 90) % 360, offsetX: -box.x * fit, offsetY: -box.y * fit })
+  const viewport = page.getViewport({
+    scale: fit,
+    rotation: (page.rotate + turns * 90) % 360,
+    offsetX: -box.x * fit,
+    offsetY: -box.y * fit,
+  })
   await paintedAlsoUnseen(() => {
     const task = page.render({ canvas, viewport, background: '#ffffff', annotationMode: pdfjs.AnnotationMode.DISABLE })
     onTask?.(task)
@@ -137,23 +239,33 @@ export async function paintPage(page: PDFPageProxy, canvas: HTMLCanvasElement, b
 }
 
 /**
- * Paints to the end also in a tab that is not in front. pdf.js paints a little in each animation frame, and of those a tab has none while it
+ * Paints to the end also in a tab that is not in front. pdf.js paints a little in each animation frame, and of those a
+ * tab has none while it
  * is not seen: there it goes on without them. Painting that is under way when the tab goes is begun again.
  */
 async function paintedAlsoUnseen(begin: () => RenderTask): Promise<void> {
   for (;;) {
-    const task = begin(), seen = !document.hidden
-    // The library has this switch for printing, and no way to reach it but this one; tests/e2e/safety.test.ts notices when it is gone.
-    if (!seen) (task as unknown as { _internalRenderTask: { _useRequestAnimationFrame: boolean } })._internalRenderTask._useRequestAnimationFrame = false
+    const task = begin(),
+      seen = !document.hidden
+    // The library has this switch for printing, and no way to reach it but this one; tests/e2e/safety.test.ts notices
+    // when it is gone.
+    if (!seen)
+      (
+        task as unknown as { _internalRenderTask: { _useRequestAnimationFrame: boolean } }
+      )._internalRenderTask._useRequestAnimationFrame = false
     let left = false
     const leave = () => {
       left = document.hidden
       if (left) task.cancel()
     }
     if (seen) document.addEventListener('visibilitychange', leave)
-    try { return await task.promise }
-    catch (error) { if (!left) throw error }
-    finally { document.removeEventListener('visibilitychange', leave) }
+    try {
+      return await task.promise
+    } catch (error) {
+      if (!left) throw error
+    } finally {
+      document.removeEventListener('visibilitychange', leave)
+    }
   }
 }
 
@@ -162,7 +274,7 @@ export async function hidesLayers(document: PDFDocumentProxy, page: PDFPageProxy
   const layers = await document.getOptionalContentConfig({ intent: 'display' })
   const { fnArray, argsArray } = await page.getOperatorList({ annotationMode: pdfjs.AnnotationMode.DISABLE })
   return fnArray.some((fn, i) => {
-    const [tag, group] = argsArray[i] as [string, unknown] | null ?? []
+    const [tag, group] = (argsArray[i] as [string, unknown] | null) ?? []
     return fn === pdfjs.OPS.beginMarkedContentProps && tag === 'OC' && !layers.isVisible(group)
   })
 }
@@ -172,10 +284,16 @@ export async function readText(page: PDFPageProxy): Promise<PageText> {
   const view = page.getViewport({ scale: 1 })
   const content = await page.getTextContent()
   const drawing = await page.getOperatorList({ annotationMode: pdfjs.AnnotationMode.DISABLE })
-  const bold = (font: string) => page.commonObjs.has(font) && isBoldName((page.commonObjs.get(font) as { name?: string }).name ?? '')
+  const bold = (font: string) =>
+    page.commonObjs.has(font) && isBoldName((page.commonObjs.get(font) as { name?: string }).name ?? '')
   return {
-    width: view.width, height: view.height,
-    pieces: piecesOf(content.items.filter((t): t is typeof t & PdfTextItem => 'str' in t), view.transform, bold),
+    width: view.width,
+    height: view.height,
+    pieces: piecesOf(
+      content.items.filter((t): t is typeof t & PdfTextItem => 'str' in t),
+      view.transform,
+      bold,
+    ),
     outlines: outlinesOf(drawing.fnArray, drawing.argsArray, pdfjs.OPS, view.transform),
   }
 }

@@ -2,19 +2,33 @@ import type { Page } from '#core/folio'
 import { sectionOf, type Section } from '#core/sheets'
 import { paintBlank } from './blank'
 
-const ROW = 24, TOP = 58, FOOT = 26, MARGIN = 22
+const ROW = 24,
+  TOP = 58,
+  FOOT = 26,
+  MARGIN = 22
 const FONT = '"STIX Two Text", serif'
 /** Rows in one column before a second one is begun. */
 const MOST_ROWS = 18
 
 /** Size of a section's page in points: as narrow as its words allow. */
-export function referenceSize(section: Section): { width: number, height: number } {
+export function referenceSize(section: Section): { width: number; height: number } {
   const columns = Math.ceil(section.rows.length / MOST_ROWS)
-  return { width: columns * columnWidth(section) + 2 * MARGIN, height: TOP + Math.min(MOST_ROWS, section.rows.length) * ROW + FOOT }
+  return {
+    width: columns * columnWidth(section) + 2 * MARGIN,
+    height: TOP + Math.min(MOST_ROWS, section.rows.length) * ROW + FOOT,
+  }
 }
 
-const widths = (section: Section) => Array.from({ length: Math.max(...section.rows.map(r => r.length)) }, (_, i) => 16 + 6.9 * Math.max(...section.rows.map(r => (r[i] ?? '').length)))
-const columnWidth = (section: Section) => Math.max(200, widths(section).reduce((a, b) => a + b, 0))
+const widths = (section: Section) =>
+  Array.from(
+    { length: Math.max(...section.rows.map(r => r.length)) },
+    (_, i) => 16 + 6.9 * Math.max(...section.rows.map(r => (r[i] ?? '').length)),
+  )
+const columnWidth = (section: Section) =>
+  Math.max(
+    200,
+    widths(section).reduce((a, b) => a + b, 0),
+  )
 
 /** Paints a table of a reference sheet: its title, its rows, and where its values are published. */
 export function paintReference(context: CanvasRenderingContext2D, page: Extract<Page, { kind: 'reference' }>): void {

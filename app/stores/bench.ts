@@ -1,4 +1,17 @@
-import { cutTo, MOST_NAME_BYTES, newId, Trouble, type Box, type HeldLine, type LineThing, type Notation, type Page, type Question, type Spot, type Thing } from '#core/folio'
+import {
+  cutTo,
+  MOST_NAME_BYTES,
+  newId,
+  Trouble,
+  type Box,
+  type HeldLine,
+  type LineThing,
+  type Notation,
+  type Page,
+  type Question,
+  type Spot,
+  type Thing,
+} from '#core/folio'
 import { growAbout, moveBy, transformStroke, type Matrix, type PenRole, type Stroke } from '#core/ink'
 import { boxOfThing, numberAt, transformThing, WAYS, type PlacedWord } from '#core/things'
 import { unionOf } from '#core/folio'
@@ -8,7 +21,14 @@ import { boxOfStrokes, lastWrittenLine } from '../board/selection'
 import { durationOf, lineThing, typesetLine } from '../work/typeset'
 
 /** A line that is being typed. `id` is the line it changes; `under` the one it stands below and lines up with. */
-export interface LineDraft { at: Spot, source: string, notation: Notation, id?: string, heldId?: string, under?: LineThing }
+export interface LineDraft {
+  at: Spot
+  source: string
+  notation: Notation
+  id?: string
+  heldId?: string
+  under?: LineThing
+}
 
 /** What the hand holds in Solve, and what it does to the board beside plain writing. */
 export const useBench = defineStore('bench', () => {
@@ -47,17 +67,23 @@ export const useBench = defineStore('bench', () => {
   })
   const role = computed<PenRole>(() => settings.remembered.role)
 
-  watch(() => page.value?.id, async (id) => {
-    words.value = []
-    const printed = id ? await folios.printedWords(id) : []
-    if (page.value?.id === id) words.value = printed
-  })
-  watch(() => recording.takeDesk, () => {
-    selection.value = []
-    tally.value = null
-    draft.value = null
-    if (recording.takeDesk) lastLine = null
-  })
+  watch(
+    () => page.value?.id,
+    async id => {
+      words.value = []
+      const printed = id ? await folios.printedWords(id) : []
+      if (page.value?.id === id) words.value = printed
+    },
+  )
+  watch(
+    () => recording.takeDesk,
+    () => {
+      selection.value = []
+      tally.value = null
+      draft.value = null
+      if (recording.takeDesk) lastLine = null
+    },
+  )
 
   function choose(next: Tool) {
     trouble.value = null
@@ -74,8 +100,7 @@ export const useBench = defineStore('bench', () => {
       const result = run()
       recording.changes++
       return result
-    }
-    catch (error) {
+    } catch (error) {
       notices.tell(error, doing)
       return undefined
     }
@@ -93,7 +118,13 @@ export const useBench = defineStore('bench', () => {
   /** Keeps a thing for the take, hidden until it is revealed. */
   function hold(thing: Thing, name: string, how: HeldLine['how'] = thing.kind === 'line' ? 'writing' : 'at once') {
     if (!question.value || !page.value) return
-    const line: HeldLine = { id: newId(), name: name.slice(0, 120), pageId: page.value.id, thing: JSON.parse(JSON.stringify(thing)) as Thing, how }
+    const line: HeldLine = {
+      id: newId(),
+      name: name.slice(0, 120),
+      pageId: page.value.id,
+      thing: JSON.parse(JSON.stringify(thing)) as Thing,
+      how,
+    }
     folios.changeQuestion(question.value.id, 'hold a line', q => q.held.push(line))
   }
 
@@ -104,9 +135,18 @@ export const useBench = defineStore('bench', () => {
         const { id, width, height } = await folios.addPicture(file)
         const { x, y, w, h } = frameBox.value
         const s = Math.min((w * 0.4) / width, (h * 0.5) / height)
-        hold({ kind: 'picture', documentId: id, name: cutTo(file.name, MOST_NAME_BYTES), box: { x: x + w * 0.55, y: y + h * 0.4, w: width * s, h: height * s } }, file.name)
+        hold(
+          {
+            kind: 'picture',
+            documentId: id,
+            name: cutTo(file.name, MOST_NAME_BYTES),
+            box: { x: x + w * 0.55, y: y + h * 0.4, w: width * s, h: height * s },
+          },
+          file.name,
+        )
+      } catch (error) {
+        notices.tell(error, `holding ${file.name}`)
       }
-      catch (error) { notices.tell(error, `holding ${file.name}`) }
     }
   }
 
@@ -118,7 +158,11 @@ export const useBench = defineStore('bench', () => {
   function reveal(id = waiting.value.find(h => h.pageId === page.value?.id)?.id) {
     const line = held.value.find(h => h.id === id)
     if (!line || recording.state === 'paused' || recording.state === 'counting') return
-    act('revealing a line', () => recording.desk.place(JSON.parse(JSON.stringify(line.thing)) as Thing, durationOf(line.thing, line.how), { held: line.id }))
+    act('revealing a line', () =>
+      recording.desk.place(JSON.parse(JSON.stringify(line.thing)) as Thing, durationOf(line.thing, line.how), {
+        held: line.id,
+      }),
+    )
     if (line.thing.kind === 'line') lastLine = line.thing
   }
 
@@ -137,7 +181,10 @@ export const useBench = defineStore('bench', () => {
     draft.value = { at: below(last), source: last.source, notation: last.notation, under: last }
   }
 
-  const below = (line: LineThing): Spot => ({ x: line.at.x, y: line.at.y + line.size * Math.max(1.9, (line.set.height + line.set.depth) / 1000 + 0.7) })
+  const below = (line: LineThing): Spot => ({
+    x: line.at.x,
+    y: line.at.y + line.size * Math.max(1.9, (line.set.height + line.set.depth) / 1000 + 0.7),
+  })
 
   /** Opens a line that stands on the board or is held, to be changed. */
   function editLine(id: string, line: LineThing, heldId?: string) {
@@ -163,29 +210,56 @@ export const useBench = defineStore('bench', () => {
     try {
       const set = await typesetLine(source, notation)
       const size = wish.under?.size ?? settings.remembered.letters
-      const line = await lineThing({ source, notation, size, role: role.value, byHand: settings.remembered.byHand, at: linedUp(set.equals, wish) })
+      const line = await lineThing({
+        source,
+        notation,
+        size,
+        role: role.value,
+        byHand: settings.remembered.byHand,
+        at: linedUp(set.equals, wish),
+      })
       settings.remembered.notation = notation
-      if (wish.id !== undefined) act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }))
-      else if (wish.heldId !== undefined) changeHeld('change a held line', all => all.forEach((h) => { if (h.id === wish.heldId) Object.assign(h, { thing: { ...line, at: wish.at }, name: withoutColours(source) }) }))
+      if (wish.id !== undefined)
+        act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }))
+      else if (wish.heldId !== undefined)
+        changeHeld('change a held line', all =>
+          all.forEach(h => {
+            if (h.id === wish.heldId)
+              Object.assign(h, { thing: { ...line, at: wish.at }, name: withoutColours(source) })
+          }),
+        )
       else put(line, withoutColours(source), durationOf(line, line.hand ? 'writing' : 'at once'))
       lastLine = line
       if (on && wish.id === undefined && wish.heldId === undefined) startLine(below(line), line)
       else draft.value = null
       return true
-    }
-    catch (error) {
+    } catch (error) {
       notices.tell(error, 'typesetting the line')
       return false
     }
   }
 
-  /** Where something new may stand when no place was shown: at the cursor, or in the first free quarter of the frame. */
+  /**
+   * Where something new may stand when no place was shown: at the cursor, or in the first free quarter of the frame.
+   */
   function freePlace(): Spot {
     if (cursor.value) return { ...cursor.value }
     const { x, y, w, h } = frameBox.value
-    const taken = [...board.value.things.filter(t => t.thing.kind !== 'option' && t.thing.kind !== 'mark').map(t => boxOfThing(t.thing)), ...board.value.strokes.map(s => boxOfStrokes([s.stroke]))]
-    const quarters = [[0.12, 0.34], [0.55, 0.34], [0.12, 0.64], [0.55, 0.64]].map(([a, b]) => ({ x: x + w * a!, y: y + h * b!, w: w * 0.3, h: h * 0.25 }))
-    const free = quarters.find(q => !taken.some(t => t.x < q.x + q.w && q.x < t.x + t.w && t.y < q.y + q.h && q.y < t.y + t.h)) ?? quarters[0]!
+    const taken = [
+      ...board.value.things
+        .filter(t => t.thing.kind !== 'option' && t.thing.kind !== 'mark')
+        .map(t => boxOfThing(t.thing)),
+      ...board.value.strokes.map(s => boxOfStrokes([s.stroke])),
+    ]
+    const quarters = [
+      [0.12, 0.34],
+      [0.55, 0.34],
+      [0.12, 0.64],
+      [0.55, 0.64],
+    ].map(([a, b]) => ({ x: x + w * a!, y: y + h * b!, w: w * 0.3, h: h * 0.25 }))
+    const free =
+      quarters.find(q => !taken.some(t => t.x < q.x + q.w && q.x < t.x + t.w && t.y < q.y + q.h && q.y < t.y + t.h)) ??
+      quarters[0]!
     return { x: free.x, y: free.y }
   }
 
@@ -233,8 +307,20 @@ export const useBench = defineStore('bench', () => {
   function copyStrokes(strokes: readonly Stroke[], move: Matrix) {
     const before = new Set(recording.desk.board.last().strokes.map(s => s.of))
     // A copy is there at once: all of its samples have one time.
-    act('copying it', () => recording.desk.write(strokes.map(s => ({ ...transformStroke(s, move), points: transformStroke(s, move).points.map((n, i) => i % 4 === 3 ? 0 : n) }))))
-    selection.value.push(...recording.desk.board.last().strokes.filter(s => !before.has(s.of)).map(s => s.of))
+    act('copying it', () =>
+      recording.desk.write(
+        strokes.map(s => ({
+          ...transformStroke(s, move),
+          points: transformStroke(s, move).points.map((n, i) => (i % 4 === 3 ? 0 : n)),
+        })),
+      ),
+    )
+    selection.value.push(
+      ...recording.desk.board
+        .last()
+        .strokes.filter(s => !before.has(s.of))
+        .map(s => s.of),
+    )
   }
 
   /** Copies the line that was written by hand last, below itself, chosen, ready to be changed. */
@@ -253,21 +339,82 @@ export const useBench = defineStore('bench', () => {
   function addToTally(p: Spot) {
     const number = tallyNumber.value.trim() || numberAt(words.value, p) || ''
     const current = board.value.things.find(t => t.id === tally.value)?.thing
-    trouble.value = number || current?.kind === 'tally' ? null : new Trouble('number-missing', 'There is no number there.', 'The board is as it was.', 'Tap on a number of the page, or type it first.')
+    trouble.value =
+      number || current?.kind === 'tally'
+        ? null
+        : new Trouble(
+            'number-missing',
+            'There is no number there.',
+            'The board is as it was.',
+            'Tap on a number of the page, or type it first.',
+          )
     if (trouble.value) return
     act('adding to the tally', () => {
-      if (current?.kind === 'tally') recording.desk.change(tally.value!, { ...current, path: [...current.path, p], numbers: number ? [...current.numbers, number] : current.numbers })
+      if (current?.kind === 'tally')
+        recording.desk.change(tally.value!, {
+          ...current,
+          path: [...current.path, p],
+          numbers: number ? [...current.numbers, number] : current.numbers,
+        })
       else {
         const ways = board.value.things.filter(t => t.thing.kind === 'tally').length
-        const at = { x: frameBox.value.x + frameBox.value.w * 0.62, y: frameBox.value.y + frameBox.value.h * (0.3 + 0.22 * (ways % 3)) }
-        tally.value = recording.desk.place({ kind: 'tally', colour: WAYS[ways % WAYS.length]!, path: [p], numbers: [number], at, size: 9 })
+        const at = {
+          x: frameBox.value.x + frameBox.value.w * 0.62,
+          y: frameBox.value.y + frameBox.value.h * (0.3 + 0.22 * (ways % 3)),
+        }
+        tally.value = recording.desk.place({
+          kind: 'tally',
+          colour: WAYS[ways % WAYS.length]!,
+          path: [p],
+          numbers: [number],
+          at,
+          size: 9,
+        })
       }
     })
     tallyNumber.value = ''
   }
 
   return {
-    trouble, cursor, freePlace, tool, question, page, frameBox, words, straight, selection, draft, tally, tallyNumber, live, board, held, waiting, role, chosenBox,
-    choose, act, put, hold, holdPicture, changeHeld, reveal, startLine, typesetLine, copyLastLine, copyLastInk, editLine, finishLine, linedUp, alterChosen, nudge, grow, recolour, removeChosen, copyChosen, addToTally,
+    trouble,
+    cursor,
+    freePlace,
+    tool,
+    question,
+    page,
+    frameBox,
+    words,
+    straight,
+    selection,
+    draft,
+    tally,
+    tallyNumber,
+    live,
+    board,
+    held,
+    waiting,
+    role,
+    chosenBox,
+    choose,
+    act,
+    put,
+    hold,
+    holdPicture,
+    changeHeld,
+    reveal,
+    startLine,
+    typesetLine,
+    copyLastLine,
+    copyLastInk,
+    editLine,
+    finishLine,
+    linedUp,
+    alterChosen,
+    nudge,
+    grow,
+    recolour,
+    removeChosen,
+    copyChosen,
+    addToTally,
   }
 })

@@ -6,10 +6,15 @@ import { capturePictures, type PictureCapture, type PictureListener } from '../d
 const FIRST_MS = 3000
 
 /** What takes in the camera's pictures: most height of them in pixels, and when they begin to come (again). */
-export interface PictureTaker { height: number, picture: PictureListener, began: () => void }
+export interface PictureTaker {
+  height: number
+  picture: PictureListener
+  began: () => void
+}
 
 /**
- * The camera of the teacher. It is off until she turns it on, each time the application is opened; while it is on, a sign says so on every screen.
+ * The camera of the teacher. It is off until she turns it on, each time the application is opened; while it is on, a
+ * sign says so on every screen.
  * Which one it was, and how its picture is shown, is remembered.
  */
 export const useCamera = defineStore('camera', () => {
@@ -21,9 +26,15 @@ export const useCamera = defineStore('camera', () => {
   /** It went away by itself. */
   const lost = ref(false)
   const on = computed(() => camera.value !== null)
-  const portrait = computed<Portrait>(() => ({ shape: settings.remembered.portraitShape, corner: settings.remembered.portraitCorner, size: settings.remembered.portraitSize }))
+  const portrait = computed<Portrait>(() => ({
+    shape: settings.remembered.portraitShape,
+    corner: settings.remembered.portraitCorner,
+    size: settings.remembered.portraitSize,
+  }))
   /** The one she used last, else the first there is. */
-  const chosen = computed(() => choices.value.find(c => c.id === settings.remembered.camera) ?? choices.value[0] ?? null)
+  const chosen = computed(
+    () => choices.value.find(c => c.id === settings.remembered.camera) ?? choices.value[0] ?? null,
+  )
 
   let taker: PictureTaker | null = null
   let capture: PictureCapture | null = null
@@ -58,9 +69,11 @@ export const useCamera = defineStore('camera', () => {
       // Devices have names once one of them has been allowed.
       await find()
       begin()
+    } catch (error) {
+      notices.tell(error, 'turning the camera on')
+    } finally {
+      opening.value = false
     }
-    catch (error) { notices.tell(error, 'turning the camera on') }
-    finally { opening.value = false }
   }
 
   function close() {
@@ -79,18 +92,28 @@ export const useCamera = defineStore('camera', () => {
     if (!taker || !camera.value || capture) return
     const own = taker
     own.began()
-    capture = capturePictures(camera.value.stream, own.height, (picture, at) => {
-      came()
-      taker?.picture(picture, at)
-    }, () => {
-      close()
-      lost.value = true
-    })
+    capture = capturePictures(
+      camera.value.stream,
+      own.height,
+      (picture, at) => {
+        came()
+        taker?.picture(picture, at)
+      },
+      () => {
+        close()
+        lost.value = true
+      },
+    )
   }
 
-  /** Codes the camera's pictures for a take from now on; one that is turned on meanwhile joins in. @returns when the first one has come, so that a take begins with a picture */
+  /**
+   * Codes the camera's pictures for a take from now on; one that is turned on meanwhile joins in.
+   * @returns when the first one has come, so that a take begins with a picture
+   */
   async function record(next: PictureTaker): Promise<void> {
-    const first = new Promise<void>((resolve) => { came = resolve })
+    const first = new Promise<void>(resolve => {
+      came = resolve
+    })
     taker = next
     if (capture) next.began()
     else begin()
@@ -102,7 +125,8 @@ export const useCamera = defineStore('camera', () => {
 
   /** Hands on the last pictures, and stops coding. */
   async function rest() {
-    const last = capture, own = taker
+    const last = capture,
+      own = taker
     capture = null
     await last?.stop()
     // The next take may have begun meanwhile.

@@ -9,7 +9,10 @@ const LISTEN_S = 5
 const BYTES_A_MINUTE = 6_500_000
 const CAMERA_BYTES_A_MINUTE = 6_000_000
 
-/** The check before a take: microphone, room to store, frame, held lines, answer. It runs by itself, and gives way to the take. */
+/**
+ * The check before a take: microphone, room to store, frame, held lines, answer. It runs by itself, and gives way to
+ * the take.
+ */
 export const useCheck = defineStore('check', () => {
   const recording = useRecording()
   const folios = useFolio()
@@ -25,7 +28,10 @@ export const useCheck = defineStore('check', () => {
   /** Whether the browser would let the microphone be opened without asking. */
   async function allowed(): Promise<boolean> {
     if (recording.chosen.simulated) return true
-    const state = await navigator.permissions?.query({ name: 'microphone' as PermissionName }).then(p => p.state, () => 'prompt')
+    const state = await navigator.permissions?.query({ name: 'microphone' as PermissionName }).then(
+      p => p.state,
+      () => 'prompt',
+    )
     return state === 'granted'
   }
 
@@ -35,7 +41,8 @@ export const useCheck = defineStore('check', () => {
     heard.value = null
     listening.value = false
     const { chosen } = recording
-    if (recording.state !== 'rest' || chosen.id === NO_MICROPHONE.id || (!asked && !await allowed()) || own !== turn) return
+    if (recording.state !== 'rest' || chosen.id === NO_MICROPHONE.id || (!asked && !(await allowed())) || own !== turn)
+      return
     const test = new HearingTest()
     listening.value = true
     try {
@@ -44,13 +51,14 @@ export const useCheck = defineStore('check', () => {
         level.value = levelOf(pcm)
       })
       const end = performance.now() + LISTEN_S * 1000 + 500
-      while (own === turn && recording.state === 'rest' && test.seconds < LISTEN_S && performance.now() < end) await new Promise(r => setTimeout(r, 50))
+      while (own === turn && recording.state === 'rest' && test.seconds < LISTEN_S && performance.now() < end)
+        await new Promise(r => setTimeout(r, 50))
       microphone.close()
       if (own === turn && recording.state === 'rest') heard.value = hearingFindings(test.result())
-    }
-    catch (error) {
-      const { message, next } = error as { message: string, next?: string }
-      if (own === turn) heard.value = [{ id: 'refused', state: 'fails', says: message, mend: next ?? 'Choose another one.' }]
+    } catch (error) {
+      const { message, next } = error as { message: string; next?: string }
+      if (own === turn)
+        heard.value = [{ id: 'refused', state: 'fails', says: message, mend: next ?? 'Choose another one.' }]
     }
     if (own === turn) listening.value = false
   }
@@ -58,29 +66,63 @@ export const useCheck = defineStore('check', () => {
   async function measureRoom() {
     const storage = await storageRoom()
     const free = storage && Math.max(0, storage.quota - storage.usage)
-    const minutes = folios.questions.reduce((sum, q) => sum + (q.ledger ? 0 : q.minutes ?? 3), 3)
+    const minutes = folios.questions.reduce((sum, q) => sum + (q.ledger ? 0 : (q.minutes ?? 3)), 3)
     const aMinute = BYTES_A_MINUTE + (camera.on ? CAMERA_BYTES_A_MINUTE : 0)
-    room.value = free === null || free > minutes * aMinute * 2
-      ? { id: 'room', state: 'holds', says: 'There is room for what is planned.', mend: '' }
-      : { id: 'room', state: 'warns', says: `There is room for about ${Math.max(0, Math.floor(free / aMinute / 2))} minutes only.`, mend: 'Save old folios as files and remove them, or remove videos under Publish.' }
+    room.value =
+      free === null || free > minutes * aMinute * 2
+        ? { id: 'room', state: 'holds', says: 'There is room for what is planned.', mend: '' }
+        : {
+            id: 'room',
+            state: 'warns',
+            says: `There is room for about ${Math.max(0, Math.floor(free / aMinute / 2))} minutes only.`,
+            mend: 'Save old folios as files and remove them, or remove videos under Publish.',
+          }
   }
 
   /** What is to be said of a question itself. */
   function ofQuestion(question: Question): Finding[] {
     const found: Finding[] = []
-    const add = (id: string, state: Finding['state'], says: string, mend = '') => { found.push({ id, state, says, mend }) }
+    const add = (id: string, state: Finding['state'], says: string, mend = '') => {
+      found.push({ id, state, says, mend })
+    }
     const frames = folios.frames(question)
-    add('frame', frames.length ? 'holds' : 'fails', frames.length > 1 ? `${frames.length} frames.` : frames.length ? 'It has its frame.' : 'It has no frame.', frames.length ? '' : 'Draw one on the Pages screen.')
+    add(
+      'frame',
+      frames.length ? 'holds' : 'fails',
+      frames.length > 1 ? `${frames.length} frames.` : frames.length ? 'It has its frame.' : 'It has no frame.',
+      frames.length ? '' : 'Draw one on the Pages screen.',
+    )
     const pages = new Set(frames.map(f => f.pageId))
     const astray = question.held.filter(h => !pages.has(h.pageId))
-    if (astray.length) add('held', 'warns', `${astray[0]!.name} is held on another page.`, 'Take it away, or place it here.')
-    else if (question.held.length) add('held', 'holds', `${question.held.length} held ${question.held.length === 1 ? 'line' : 'lines'}, first ${question.held[0]!.name}.`)
+    if (astray.length)
+      add('held', 'warns', `${astray[0]!.name} is held on another page.`, 'Take it away, or place it here.')
+    else if (question.held.length)
+      add(
+        'held',
+        'holds',
+        `${question.held.length} held ${question.held.length === 1 ? 'line' : 'lines'}, first ${question.held[0]!.name}.`,
+      )
     const answered = question.answer || (question.parts.length > 0 && question.parts.every(p => p.answer))
-    add('answer', answered ? 'holds' : 'warns', answered ? 'Its answer is in the key.' : 'Its answer is not in the key.', answered ? '' : 'Type it on the Pages screen, so that the solution can be checked.')
+    add(
+      'answer',
+      answered ? 'holds' : 'warns',
+      answered ? 'Its answer is in the key.' : 'Its answer is not in the key.',
+      answered ? '' : 'Type it on the Pages screen, so that the solution can be checked.',
+    )
     return found
   }
 
-  watch(() => recording.chosen.id, () => { void listen() })
-  watch(() => camera.on, () => { void measureRoom() })
+  watch(
+    () => recording.chosen.id,
+    () => {
+      void listen()
+    },
+  )
+  watch(
+    () => camera.on,
+    () => {
+      void measureRoom()
+    },
+  )
   return { heard, listening, level, room, listen, measureRoom, ofQuestion }
 })

@@ -3,7 +3,10 @@ import { loadCamera, loadSound } from '../data/takes'
 import { CLIP_FRAME } from '../work/liveTake'
 
 /** What a clip belongs to: a question, or (null) the whole folio; and where it stands. */
-export interface ClipOf { question: Question | null, place: ClipPlace }
+export interface ClipOf {
+  question: Question | null
+  place: ClipPlace
+}
 
 /** Clips of the teacher, before and after a question or the whole folio: recorded, watched, taken away. */
 export const useClips = defineStore('clips', () => {
@@ -13,9 +16,10 @@ export const useClips = defineStore('clips', () => {
   /** The one that is looked at. */
   const chosen = shallowRef<ClipOf | null>(null)
   /** The clip that is watched: its two tracks. */
-  const watched = shallowRef<{ takeId: string, track: Blob | null, sound: Blob | null } | null>(null)
+  const watched = shallowRef<{ takeId: string; track: Blob | null; sound: Blob | null } | null>(null)
 
-  const clipOf = ({ question, place }: ClipOf) => (question ? store.questions.find(q => q.id === question.id)?.clips : store.folio?.clips)?.[place] ?? null
+  const clipOf = ({ question, place }: ClipOf) =>
+    (question ? store.questions.find(q => q.id === question.id)?.clips : store.folio?.clips)?.[place] ?? null
   const takeOf = (of: ClipOf) => store.takes.find(t => t.id === clipOf(of)?.takeId) ?? null
 
   /** Looks at the clip of a place, or at the place where one can be. */
@@ -27,8 +31,9 @@ export const useClips = defineStore('clips', () => {
     try {
       const [track, sound] = await Promise.all([loadCamera(take.id), loadSound(take.id)])
       watched.value = { takeId: take.id, track, sound: sound?.blob ?? null }
+    } catch (error) {
+      notices.tell(error, 'opening the clip')
     }
-    catch (error) { notices.tell(error, 'opening the clip') }
   }
 
   async function record() {
@@ -40,11 +45,12 @@ export const useClips = defineStore('clips', () => {
 
   /** Ends the clip and shows it. */
   async function stop() {
-    if (await recording.stop() && chosen.value) await choose(chosen.value)
+    if ((await recording.stop()) && chosen.value) await choose(chosen.value)
   }
 
   function say(said: string) {
-    const of = chosen.value, clip = of && clipOf(of)
+    const of = chosen.value,
+      clip = of && clipOf(of)
     if (of && clip) store.changeClip(of.question?.id ?? null, of.place, 'write the words of a clip', { ...clip, said })
   }
 

@@ -1,5 +1,28 @@
 import { putInUse } from '#core/cut'
-import { changed, putClip, framesOf, newId, newQuestion, nextNumber, onPage, readKeyText, sortByPlace, stageOf, Trouble, type Box, type Clip, type ClipPlace, type Folio, type KeyList, Page, type Ledger, type Question, type SourceDocument, type Stage, type Take } from '#core/folio'
+import {
+  changed,
+  putClip,
+  framesOf,
+  newId,
+  newQuestion,
+  nextNumber,
+  onPage,
+  readKeyText,
+  sortByPlace,
+  stageOf,
+  Trouble,
+  type Box,
+  type Clip,
+  type ClipPlace,
+  type Folio,
+  type KeyList,
+  Page,
+  type Ledger,
+  type Question,
+  type SourceDocument,
+  type Stage,
+  type Take,
+} from '#core/folio'
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
 import { reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
@@ -23,7 +46,8 @@ const AGAIN_MS = 3000
 const MOST_UNDO = 200
 
 /**
- * The folio that is open: its document, what can be undone in it, and what belongs to it. Every change is stored at once;
+ * The folio that is open: its document, what can be undone in it, and what belongs to it. Every change is stored at
+ * once;
  * while another tab has the folio open, it can only be read here.
  */
 export const useFolio = defineStore('folio', () => {
@@ -32,13 +56,13 @@ export const useFolio = defineStore('folio', () => {
   const publications = shallowRef<Publication[]>([])
   const readOnly = ref(false)
   const saving = ref<'saved' | 'saving' | 'failed'>('saved')
-  const past = shallowRef<{ label: string, folio: Folio }[]>([])
-  const future = shallowRef<{ label: string, folio: Folio }[]>([])
-  const importing = ref<{ what: string, done: number, total: number } | null>(null)
+  const past = shallowRef<{ label: string; folio: Folio }[]>([])
+  const future = shallowRef<{ label: string; folio: Folio }[]>([])
+  const importing = ref<{ what: string; done: number; total: number } | null>(null)
   /** The page that came last, for the view to go to. */
   const shown = ref<string | null>(null)
   /** What the last search brought, until something else is done. */
-  const lastSearch = ref<{ found: number, withoutText: string[], pages: number, scanned: boolean } | null>(null)
+  const lastSearch = ref<{ found: number; withoutText: string[]; pages: number; scanned: boolean } | null>(null)
   const notices = useNotices()
   let release: (() => void) | null = null
   /** Goes up with every opening and closing, so that one that was overtaken is known. */
@@ -50,7 +74,7 @@ export const useFolio = defineStore('folio', () => {
 
   const questions = computed(() => folio.value?.questions ?? [])
   const stages = computed(() => new Map<string, Stage>(questions.value.map(q => [q.id, stageOf(q, reached.value)])))
-  const reached = computed(() => folio.value ? reachedBy(folio.value, publications.value) : NOT_REACHED)
+  const reached = computed(() => (folio.value ? reachedBy(folio.value, publications.value) : NOT_REACHED))
 
   /** Opens a folio. @returns false when it is not in this browser */
   async function open(id: string): Promise<boolean> {
@@ -61,14 +85,26 @@ export const useFolio = defineStore('folio', () => {
     if (!found) return false
     const lock = await hold(folioLock(id), { onLost: handedOver })
     // Left again while it was opened: a lock that stays held would keep every other tab from writing.
-    if (own !== opens) { lock?.(); return true }
+    if (own !== opens) {
+      lock?.()
+      return true
+    }
     release = lock
     readOnly.value = release === null
     await refresh(id)
     if (own !== opens) return true
     folio.value = found
     const bad = await unreadableTakes(id)
-    if (bad) notices.tell(new Trouble('take-damaged', `${bad === 1 ? 'One take' : `${bad} takes`} of this folio cannot be read by this version.`, `${bad === 1 ? 'It is' : 'They are'} left as ${bad === 1 ? 'it is' : 'they are'}; everything else can be opened.`, 'Update the application, or record again.'), 'opening the folio')
+    if (bad)
+      notices.tell(
+        new Trouble(
+          'take-damaged',
+          `${bad === 1 ? 'One take' : `${bad} takes`} of this folio cannot be read by this version.`,
+          `${bad === 1 ? 'It is' : 'They are'} left as ${bad === 1 ? 'it is' : 'they are'}; everything else can be opened.`,
+          'Update the application, or record again.',
+        ),
+        'opening the folio',
+      )
     return true
   }
 
@@ -85,7 +121,16 @@ export const useFolio = defineStore('folio', () => {
     if (!id || !readOnly.value) return
     const running = (await takesOfFolio(id)).filter(t => t.state === 'recording')
     for (const take of running) {
-      if (await isHeld(takeLock(take.id))) return notices.tell(new Trouble('take-running', 'A take is running in the other tab.', 'It goes on undisturbed.', 'Stop it there, then take over.'), 'taking over')
+      if (await isHeld(takeLock(take.id)))
+        return notices.tell(
+          new Trouble(
+            'take-running',
+            'A take is running in the other tab.',
+            'It goes on undisturbed.',
+            'Stop it there, then take over.',
+          ),
+          'taking over',
+        )
     }
     const own = opens
     const lock = await hold(folioLock(id), { over: true, onLost: handedOver })
@@ -129,7 +174,7 @@ export const useFolio = defineStore('folio', () => {
   function change(label: string, edit: (draft: Folio) => void) {
     if (!folio.value || readOnly.value) return
     const before = folio.value
-    const next = changed(before, (draft) => {
+    const next = changed(before, draft => {
       edit(draft)
       draft.updatedAt = new Date().toISOString()
     })
@@ -153,12 +198,13 @@ export const useFolio = defineStore('folio', () => {
       if (folio.value !== next) return
       saving.value = 'saved'
       refused = 0
-    }
-    catch (error) {
+    } catch (error) {
       if (folio.value !== next) return
       saving.value = 'failed'
       if (!refused++) notices.tell(error, 'saving the folio')
-      again = setTimeout(() => { if (folio.value === next) writes = writes.then(() => write(next)) }, AGAIN_MS)
+      again = setTimeout(() => {
+        if (folio.value === next) writes = writes.then(() => write(next))
+      }, AGAIN_MS)
     }
   }
 
@@ -177,29 +223,49 @@ export const useFolio = defineStore('folio', () => {
   const redo = () => step(future, past)
 
   function changeQuestion(id: string, label: string, edit: (question: Question) => void) {
-    change(label, (draft) => { const q = draft.questions.find(x => x.id === id); if (q) edit(q) })
+    change(label, draft => {
+      const q = draft.questions.find(x => x.id === id)
+      if (q) edit(q)
+    })
   }
 
-  /** Brings in PDFs and pictures one after another, and looks for questions in short ones; a file that fails does not keep the others out. */
+  /**
+   * Brings in PDFs and pictures one after another, and looks for questions in short ones; a file that fails does not
+   * keep the others out.
+   */
   async function bringIn(files: readonly File[]) {
     const brought: Page[] = []
     for (const [i, file] of files.entries()) {
       importing.value = { what: `Reading ${file.name}`, done: i, total: files.length }
       try {
         if (readOnly.value) throw readOnlyTrouble()
-        const source = await readSource(file, (name, again) => notices.ask(
-          again ? 'That password does not open it' : 'This file is locked', `${name} asks for a password before its pages can be shown.`, 'Open it', 'Password'))
+        const source = await readSource(file, (name, again) =>
+          notices.ask(
+            again ? 'That password does not open it' : 'This file is locked',
+            `${name} asks for a password before its pages can be shown.`,
+            'Open it',
+            'Password',
+          ),
+        )
         await addSource(source, `bring in ${file.name}`)
         brought.push(...source.pages)
         shown.value = source.pages[0]?.id ?? null
+      } catch (error) {
+        notices.tell(error, `bringing in ${file.name}`)
       }
-      catch (error) { notices.tell(error, `bringing in ${file.name}`) }
     }
     importing.value = null
-    if (brought.length && brought.length <= MOST_SEARCHED) await findQuestions(brought.map(p => p.id), false)
+    if (brought.length && brought.length <= MOST_SEARCHED)
+      await findQuestions(
+        brought.map(p => p.id),
+        false,
+      )
   }
 
-  /** Stores a document with its pages and adds them to the folio's end, as one change. What was changed while the file was written stays. */
+  /**
+   * Stores a document with its pages and adds them to the folio's end, as one change. What was changed while the file
+   * was written stays.
+   */
   async function addSource(source: Brought, label: string) {
     if (!folio.value) return
     const add = (to: Folio) => {
@@ -212,21 +278,37 @@ export const useFolio = defineStore('folio', () => {
   }
 
   /** Takes a picture into the folio's documents, without a page of its own. @throws Trouble that names the file */
-  async function addPicture(file: File): Promise<{ id: string, width: number, height: number }> {
+  async function addPicture(file: File): Promise<{ id: string; width: number; height: number }> {
     if (readOnly.value) throw readOnlyTrouble()
     const { document, blob, pages } = await readSource(file, async () => null)
     const page = pages[0]!
-    if (page.kind !== 'image') throw new Trouble('not-a-picture', `${file.name} is not a picture.`, 'Nothing in the folio was changed.', 'Choose a PNG, JPEG or WebP picture.')
+    if (page.kind !== 'image')
+      throw new Trouble(
+        'not-a-picture',
+        `${file.name} is not a picture.`,
+        'Nothing in the folio was changed.',
+        'Choose a PNG, JPEG or WebP picture.',
+      )
     await addSource({ document, blob, pages: [] }, `add ${file.name}`)
     return { id: document.id, width: page.width, height: page.height }
   }
 
   /** Gives a picture's page another picture; what it was made from stays stored. */
-  async function replacePicture(pageId: string, label: string, document: SourceDocument, blob: Blob, size: { width: number, height: number }, made: object) {
+  async function replacePicture(
+    pageId: string,
+    label: string,
+    document: SourceDocument,
+    blob: Blob,
+    size: { width: number; height: number },
+    made: object,
+  ) {
     if (!folio.value || readOnly.value) return
-    await saveFolioWithDocuments({ ...folio.value, documents: [...folio.value.documents, document] }, new Map([[document.id, blob]]))
+    await saveFolioWithDocuments(
+      { ...folio.value, documents: [...folio.value.documents, document] },
+      new Map([[document.id, blob]]),
+    )
     folio.value = { ...folio.value, documents: [...folio.value.documents, document] }
-    change(label, (draft) => {
+    change(label, draft => {
       const i = draft.pages.findIndex(p => p.id === pageId)
       draft.pages[i] = Page.parse({ ...draft.pages[i], ...size, ...made, documentId: document.id, turns: 0 })
     })
@@ -244,23 +326,52 @@ export const useFolio = defineStore('folio', () => {
     importing.value = { what: 'Looking for questions', done: 0, total: pages.length }
     try {
       const read = scans ? (page: Page) => readScan(page, folio.value!, search!.signal) : null
-      const found = await findOn(pages, folio.value, search.signal, (done) => { importing.value = { what: 'Looking for questions', done, total: pages.length } }, read)
-      lastSearch.value = { found: found.paper.questions.length, withoutText: found.withoutText.map(p => p.id), pages: pages.length, scanned: scans }
-      if (found.paper.questions.length) change('find the questions', (draft) => { putFound(draft, found) })
+      const found = await findOn(
+        pages,
+        folio.value,
+        search.signal,
+        done => {
+          importing.value = { what: 'Looking for questions', done, total: pages.length }
+        },
+        read,
+      )
+      lastSearch.value = {
+        found: found.paper.questions.length,
+        withoutText: found.withoutText.map(p => p.id),
+        pages: pages.length,
+        scanned: scans,
+      }
+      if (found.paper.questions.length)
+        change('find the questions', draft => {
+          putFound(draft, found)
+        })
+    } catch (error) {
+      notices.tell(error, 'looking for questions')
     }
-    catch (error) { notices.tell(error, 'looking for questions') }
     importing.value = null
     search = null
   }
-  /** The words that stand in a piece of a page, their size and that of the smallest letters, points (0 when there are none). */
-  async function wordsIn(pageId: string, box: Box): Promise<{ before: string, size: number, letters: number }> {
+  /**
+   * The words that stand in a piece of a page, their size and that of the smallest letters, points (0 when there are
+   * none).
+   */
+  async function wordsIn(pageId: string, box: Box): Promise<{ before: string; size: number; letters: number }> {
     const page = folio.value?.pages.find(p => p.id === pageId)
     const text = page && folio.value ? await textOfPage(page, folio.value).catch(() => null) : null
-    const inside = text?.pieces.filter((p) => {
-      const y = onPage(page!, p.y)
-      return p.x + p.w > box.x && p.x < box.x + box.w && y > box.y && y - p.size * 0.7 < box.y + box.h
-    }) ?? []
-    return { before: inside.map(p => p.text).join('').replace(/\s+/g, ' ').trim(), size: inside[0]?.size ?? Math.min(14, box.h * 0.7), letters: smallestSize(inside) }
+    const inside =
+      text?.pieces.filter(p => {
+        const y = onPage(page!, p.y)
+        return p.x + p.w > box.x && p.x < box.x + box.w && y > box.y && y - p.size * 0.7 < box.y + box.h
+      }) ?? []
+    return {
+      before: inside
+        .map(p => p.text)
+        .join('')
+        .replace(/\s+/g, ' ')
+        .trim(),
+      size: inside[0]?.size ?? Math.min(14, box.h * 0.7),
+      letters: smallestSize(inside),
+    }
   }
   /** The words that are printed on a page, where they stand now; none on a page without text. */
   async function printedWords(pageId: string): Promise<PlacedWord[]> {
@@ -272,7 +383,8 @@ export const useFolio = defineStore('folio', () => {
   async function keyFromPages(): Promise<KeyList | null> {
     if (!folio.value) return null
     const texts: PageText[] = []
-    for (const page of folio.value.pages) texts.push(await textOfPage(page, folio.value) ?? blankText(page.width, page.height))
+    for (const page of folio.value.pages)
+      texts.push((await textOfPage(page, folio.value)) ?? blankText(page.width, page.height))
     const lines = keyLines(texts)
     return lines.length ? readKeyText(lines.join('\n')) : null
   }
@@ -280,7 +392,11 @@ export const useFolio = defineStore('folio', () => {
   function addReference(sheetId: string, sectionId: string): string {
     const section = sectionOf(sheetId, sectionId)!
     const id = newId()
-    change('put a reference sheet in', draft => draft.pages.push(Page.parse({ id, kind: 'reference', sheetId, sectionId, sheet: section.title, ...referenceSize(section) })))
+    change('put a reference sheet in', draft =>
+      draft.pages.push(
+        Page.parse({ id, kind: 'reference', sheetId, sectionId, sheet: section.title, ...referenceSize(section) }),
+      ),
+    )
     return id
   }
   const stopSearch = () => search?.abort()
@@ -288,7 +404,7 @@ export const useFolio = defineStore('folio', () => {
   /** Adds a question with one region. @returns its id */
   function addQuestion(pageId: string, box: Box): string {
     const id = newId()
-    change('add a question', (draft) => {
+    change('add a question', draft => {
       draft.questions.push({ ...newQuestion(nextNumber(draft.questions), pageId, box), id })
       sortByPlace(draft)
     })
@@ -296,28 +412,42 @@ export const useFolio = defineStore('folio', () => {
     return id
   }
 
-  /** Notes how small the letters of a drawn question are, so that its frame can be read; no change of its own for undo. */
+  /**
+   * Notes how small the letters of a drawn question are, so that its frame can be read; no change of its own for undo.
+   */
   async function measureLetters(id: string, pageId: string, box: Box) {
     const { letters } = await wordsIn(pageId, box)
     const now = folio.value
     if (!letters || !now?.questions.some(q => q.id === id)) return
-    put({ ...now, questions: now.questions.map(q => q.id === id ? { ...q, letters } : q) })
+    put({ ...now, questions: now.questions.map(q => (q.id === id ? { ...q, letters } : q)) })
   }
 
   function removeQuestion(id: string) {
-    change('remove the question', (draft) => { draft.questions = draft.questions.filter(q => q.id !== id) })
+    change('remove the question', draft => {
+      draft.questions = draft.questions.filter(q => q.id !== id)
+    })
   }
 
   function setLedger(questionId: string, label: string, ledger: Ledger) {
-    changeQuestion(questionId, label, (q) => { q.ledger = ledger; q.proofed = false })
+    changeQuestion(questionId, label, q => {
+      q.ledger = ledger
+      q.proofed = false
+    })
   }
 
-  /** Makes a new take the question's, or a clip the one of its place; an undo puts the earlier one back in use, and both stay. */
+  /**
+   * Makes a new take the question's, or a clip the one of its place; an undo puts the earlier one back in use, and both
+   * stay.
+   */
   async function takeDone(take: Take, ledger: Ledger | null) {
     if (folio.value?.id !== take.folioId || readOnly.value) return giveElsewhere(take, ledger)
     takes.value = [...takes.value.filter(t => t.id !== take.id), take]
     if (take.clip) change('record a clip', draft => putClip(draft, take))
-    else if (ledger) changeQuestion(take.questionId, 'record a take', (q) => { putInUse(q, ledger); q.proposal = null })
+    else if (ledger)
+      changeQuestion(take.questionId, 'record a take', q => {
+        putInUse(q, ledger)
+        q.proposal = null
+      })
     await writes
     // Until the folio is stored with it, the next start offers the take. A note that fails is made up for there.
     if (saving.value === 'saved') await noteFinished(take).catch(() => {})
@@ -327,7 +457,15 @@ export const useFolio = defineStore('folio', () => {
   async function giveElsewhere(take: Take, ledger: Ledger | null) {
     if (await isHeld(folioLock(take.folioId))) {
       await noteFinished(take)
-      return notices.tell(new Trouble('take-waits', 'A take was put together while its folio is open in another tab.', 'It is kept beside the other takes of its question.', 'Load that tab again; under Takes on its Solve screen it can be put in use.'), 'keeping the take')
+      return notices.tell(
+        new Trouble(
+          'take-waits',
+          'A take was put together while its folio is open in another tab.',
+          'It is kept beside the other takes of its question.',
+          'Load that tab again; under Takes on its Solve screen it can be put in use.',
+        ),
+        'keeping the take',
+      )
     }
     const of = await giveTake(take, ledger)
     if (of) notices.say(`The take is kept: ${of}.`)
@@ -335,7 +473,7 @@ export const useFolio = defineStore('folio', () => {
 
   /** Changes what is known of a clip, of a question or (null) of the folio; null takes it away. */
   function changeClip(questionId: string | null, place: ClipPlace, label: string, clip: Clip | null) {
-    change(label, (draft) => {
+    change(label, draft => {
       const of = questionId ? draft.questions.find(q => q.id === questionId) : draft
       if (!of) return
       if (clip) of.clips[place] = clip
@@ -344,16 +482,61 @@ export const useFolio = defineStore('folio', () => {
   }
 
   /** The finished takes of a question, oldest first. */
-  const takesOf = (questionId: string) => takes.value.filter(t => t.questionId === questionId && !t.clip && t.state !== 'recording').sort((a, b) => a.startedAt.localeCompare(b.startedAt))
-  const frames = (question: Question) => folio.value ? framesOf(question, folio.value.pages) : []
+  const takesOf = (questionId: string) =>
+    takes.value
+      .filter(t => t.questionId === questionId && !t.clip && t.state !== 'recording')
+      .sort((a, b) => a.startedAt.localeCompare(b.startedAt))
+  const frames = (question: Question) => (folio.value ? framesOf(question, folio.value.pages) : [])
   const frame = (question: Question) => frames(question)[0] ?? null
 
   return {
-    folio, takes, publications, readOnly, saving, past, future, importing, questions, stages, reached,
-    open, takeOver, stored, refresh, close, change, changeQuestion, undo, redo, bringIn, addPicture, replacePicture, findQuestions, wordsIn, printedWords, keyFromPages, addReference, stopSearch, lastSearch, shown, addQuestion, removeQuestion, setLedger, takeDone, changeClip, takesOf, frame, frames,
+    folio,
+    takes,
+    publications,
+    readOnly,
+    saving,
+    past,
+    future,
+    importing,
+    questions,
+    stages,
+    reached,
+    open,
+    takeOver,
+    stored,
+    refresh,
+    close,
+    change,
+    changeQuestion,
+    undo,
+    redo,
+    bringIn,
+    addPicture,
+    replacePicture,
+    findQuestions,
+    wordsIn,
+    printedWords,
+    keyFromPages,
+    addReference,
+    stopSearch,
+    lastSearch,
+    shown,
+    addQuestion,
+    removeQuestion,
+    setLedger,
+    takeDone,
+    changeClip,
+    takesOf,
+    frame,
+    frames,
   }
 })
 
 function readOnlyTrouble() {
-  return new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Go on in the other tab, or close it and load this one again.')
+  return new Trouble(
+    'read-only',
+    'This folio is open in another tab.',
+    'Nothing was changed.',
+    'Go on in the other tab, or close it and load this one again.',
+  )
 }

@@ -1,6 +1,22 @@
-import { asTrouble, unionOf, type GuideSpec, type GuideThing, type OptionThing, type Spot, type Thing } from '#core/folio'
+import {
+  asTrouble,
+  unionOf,
+  type GuideSpec,
+  type GuideThing,
+  type OptionThing,
+  type Spot,
+  type Thing,
+} from '#core/folio'
 import { FIGURE_KINDS, layFigure, readFigure } from '#core/figures'
-import { GUIDE_KINDS, layGuide, pathsOfCell, readGuide, writeMove, type GuideKind, type GuideLayout } from '#core/guides'
+import {
+  GUIDE_KINDS,
+  layGuide,
+  pathsOfCell,
+  readGuide,
+  writeMove,
+  type GuideKind,
+  type GuideLayout,
+} from '#core/guides'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
 import { newId, Trouble } from '#core/folio'
 import { equationAt, extentOf, numberAt, reasonPlace } from '#core/things'
@@ -11,7 +27,13 @@ import { figureSets, typesetLine } from '../work/typeset'
 const CENTIMETRE = 28.3465
 
 function kindOfGuide(spec: GuideSpec): GuideKind {
-  return spec.guide === 'columns' ? spec.operation : spec.guide === 'division' ? 'divide' : spec.guide === 'bar' ? spec.bar : spec.guide
+  return spec.guide === 'columns'
+    ? spec.operation
+    : spec.guide === 'division'
+      ? 'divide'
+      : spec.guide === 'bar'
+        ? spec.bar
+        : spec.guide
 }
 
 /** Layout guides, figures and options in the hand: what is typed for them, and what is done with them on the board. */
@@ -26,14 +48,16 @@ export const useGuides = defineStore('guides', () => {
   /** The guide or figure that is being changed: its id on the board. */
   const editing = ref<string | null>(null)
   /** The square that typed digits go into. */
-  const cell = ref<{ col: number, row: number } | null>(null)
+  const cell = ref<{ col: number; row: number } | null>(null)
   /** Whether she chose the square herself; where a filled-in move ended, digits stay the keys of the pens. */
   const inCell = ref(false)
   /** Numbers of the page that were tapped for the next guide. */
   let taken: string[] = []
-  let following: { guide: string, col: number, row: number, ids: string[] } | null = null
+  let following: { guide: string; col: number; row: number; ids: string[] } | null = null
 
-  const onBoard = computed(() => bench.board.things.filter(t => t.thing.kind === 'guide').map(t => ({ id: t.id, thing: t.thing as GuideThing })))
+  const onBoard = computed(() =>
+    bench.board.things.filter(t => t.thing.kind === 'guide').map(t => ({ id: t.id, thing: t.thing as GuideThing })),
+  )
   const active = computed(() => onBoard.value.find(g => g.id === activeId.value) ?? onBoard.value.at(-1) ?? null)
   const layout = computed<GuideLayout | null>(() => active.value && layGuide(active.value.thing.spec))
   const done = computed(() => {
@@ -41,13 +65,23 @@ export const useGuides = defineStore('guides', () => {
     return active.value ? recording.desk.board.movesOf(active.value.id) : 0
   })
   const next = computed(() => layout.value?.moves[done.value] ?? null)
-  watch(() => active.value?.id, () => { cell.value = null; inCell.value = false; said.value = ''; following = null })
-
+  watch(
+    () => active.value?.id,
+    () => {
+      cell.value = null
+      inCell.value = false
+      said.value = ''
+      following = null
+    },
+  )
 
   async function attempt(run: () => Promise<void> | void) {
     bench.trouble = null
-    try { await run() }
-    catch (error) { bench.trouble = asTrouble(error, 'reading what was typed') }
+    try {
+      await run()
+    } catch (error) {
+      bench.trouble = asTrouble(error, 'reading what was typed')
+    }
   }
 
   /** Opens a guide or figure of the board with what was typed for it, to be changed. */
@@ -55,14 +89,12 @@ export const useGuides = defineStore('guides', () => {
     if (thing.kind === 'figure') {
       settings.remembered.figure = thing.spec.figure
       texts.value[`figure:${thing.spec.figure}`] = thing.text
-    }
-    else if (thing.kind === 'guide') {
+    } else if (thing.kind === 'guide') {
       const kind = kindOfGuide(thing.spec)
       settings.remembered.guide = kind
       texts.value[kind] = thing.text
       activeId.value = id
-    }
-    else return
+    } else return
     bench.choose(thing.kind)
     editing.value = id
   }
@@ -71,12 +103,23 @@ export const useGuides = defineStore('guides', () => {
   function changed(thing: Thing): boolean {
     const before = bench.board.things.find(t => t.id === editing.value)?.thing
     if (!editing.value || !before || before.kind !== thing.kind) return false
-    const kept = thing.kind === 'guide' && before.kind === 'guide' ? { ...thing, at: before.at, cell: before.cell } : thing.kind === 'figure' && before.kind === 'figure' ? { ...thing, at: before.at } : thing
+    const kept =
+      thing.kind === 'guide' && before.kind === 'guide'
+        ? { ...thing, at: before.at, cell: before.cell }
+        : thing.kind === 'figure' && before.kind === 'figure'
+          ? { ...thing, at: before.at }
+          : thing
     bench.act('changing it', () => recording.desk.change(editing.value!, kept))
     editing.value = null
     return true
   }
-  watch(() => bench.tool, () => { editing.value = null }, { flush: 'sync' })
+  watch(
+    () => bench.tool,
+    () => {
+      editing.value = null
+    },
+    { flush: 'sync' },
+  )
 
   /** Places the chosen guide with its top left corner at a spot. */
   function placeGuide(at: Spot) {
@@ -84,7 +127,13 @@ export const useGuides = defineStore('guides', () => {
     const { label, example } = GUIDE_KINDS.find(k => k.id === kind)!
     return attempt(() => {
       const text = texts.value[kind]?.trim()
-      if (!text) throw new Trouble('numbers-missing', 'This guide has no numbers yet.', 'The board is as it was.', `Tap them on the page, or type them, such as ${example}.`)
+      if (!text)
+        throw new Trouble(
+          'numbers-missing',
+          'This guide has no numbers yet.',
+          'The board is as it was.',
+          `Tap them on the page, or type them, such as ${example}.`,
+        )
       const spec = readGuide(kind as GuideKind, text)
       const { cols, rows } = layGuide(spec)
       const room = bench.frameBox
@@ -105,8 +154,23 @@ export const useGuides = defineStore('guides', () => {
       const spec = readFigure(kind, text)
       const extent = extentOf(layFigure(spec))
       const room = bench.frameBox
-      const unit = settings.remembered.toScale && spec.figure !== 'axes' ? CENTIMETRE : Math.min((room.w * 0.4) / extent.w, (room.h * 0.42) / extent.h, spec.figure === 'circuit' ? 30 : spec.figure === 'molecule' ? 44 : spec.figure === 'table' ? 13 : 400)
-      const thing: Thing = { kind: 'figure', at, unit: Math.max(0.01, Math.min(1000, unit)), role: bench.role, spec, text, sets: await figureSets(spec) }
+      const unit =
+        settings.remembered.toScale && spec.figure !== 'axes'
+          ? CENTIMETRE
+          : Math.min(
+              (room.w * 0.4) / extent.w,
+              (room.h * 0.42) / extent.h,
+              spec.figure === 'circuit' ? 30 : spec.figure === 'molecule' ? 44 : spec.figure === 'table' ? 13 : 400,
+            )
+      const thing: Thing = {
+        kind: 'figure',
+        at,
+        unit: Math.max(0.01, Math.min(1000, unit)),
+        role: bench.role,
+        spec,
+        text,
+        sets: await figureSets(spec),
+      }
       if (!changed(thing)) bench.put(thing, text)
     })
   }
@@ -116,12 +180,20 @@ export const useGuides = defineStore('guides', () => {
     const guide = active.value
     const move = next.value
     if (!guide || !move || recording.state === 'paused' || recording.state === 'counting') return
-    const { strokes } = writeMove(move, guide.thing.at, guide.thing.cell, seededRandom(done.value * 31 + move.say.length), newId)
+    const { strokes } = writeMove(
+      move,
+      guide.thing.at,
+      guide.thing.cell,
+      seededRandom(done.value * 31 + move.say.length),
+      newId,
+    )
     said.value = move.say
     // A move that is asked for while the last one is still being written follows it.
     const wait = recording.desk.busyMs
-    const later = strokes.map(s => ({ ...s, points: s.points.map((n, i) => i % 4 === 3 ? n + wait : n) }))
-    const from: Stroke[] = later.length ? later : [{ id: newId(), role: 'aside', tool: 'pen', points: [guide.thing.at.x, guide.thing.at.y, 0, 0] }]
+    const later = strokes.map(s => ({ ...s, points: s.points.map((n, i) => (i % 4 === 3 ? n + wait : n)) }))
+    const from: Stroke[] = later.length
+      ? later
+      : [{ id: newId(), role: 'aside', tool: 'pen', points: [guide.thing.at.x, guide.thing.at.y, 0, 0] }]
     bench.act('filling in the next move', () => recording.desk.write(from, { guide: guide.id, move: done.value }))
     const at = move.cells.findLast(c => !c.strike && !c.line)
     if (at) cell.value = { col: at.col, row: at.row }
@@ -129,7 +201,8 @@ export const useGuides = defineStore('guides', () => {
   }
 
   /**
-   * Takes a number that is printed on the page into what is typed for the guide, after those that were taken before; for the balance, a whole
+   * Takes a number that is printed on the page into what is typed for the guide, after those that were taken before;
+   * for the balance, a whole
    * equation.
    * @returns whether there was one under the place
    */
@@ -147,32 +220,61 @@ export const useGuides = defineStore('guides', () => {
     texts.value[settings.remembered.guide] = taken.join(by)
     return true
   }
-  const signOf = () => ({ add: ' + ', whole: ' + ', subtract: ' - ', multiply: ' * ', area: ' * ', divide: ' : ', equal: ' in ', compare: ' and ', fraction: ' of ' })[settings.remembered.guide as string] ?? ', '
+  const signOf = () =>
+    ({
+      add: ' + ',
+      whole: ' + ',
+      subtract: ' - ',
+      multiply: ' * ',
+      area: ' * ',
+      divide: ' : ',
+      equal: ' in ',
+      compare: ' and ',
+      fraction: ' of ',
+    })[settings.remembered.guide as string] ?? ', '
   // Numbers that were tapped before the kind was chosen serve the kind.
-  watch(() => settings.remembered.guide, (kind) => { if (taken.length && !texts.value[kind]) texts.value[kind] = taken.join(signOf()) })
-  watch(() => bench.question?.id, () => {
-    texts.value = {}
-    taken = []
-  })
+  watch(
+    () => settings.remembered.guide,
+    kind => {
+      if (taken.length && !texts.value[kind]) texts.value[kind] = taken.join(signOf())
+    },
+  )
+  watch(
+    () => bench.question?.id,
+    () => {
+      texts.value = {}
+      taken = []
+    },
+  )
 
   /** Goes to the next square in the order of the method; from a square outside it, to the next column. */
   function nextCell(by = 1) {
     inCell.value = true
     const order = layout.value?.order ?? []
     const i = order.findIndex(c => c.col === cell.value?.col && c.row === cell.value?.row)
-    cell.value = order[(i + by + order.length) % Math.max(1, order.length)] ?? (cell.value ? { col: cell.value.col + by, row: cell.value.row } : { col: 0, row: 0 })
+    cell.value =
+      order[(i + by + order.length) % Math.max(1, order.length)] ??
+      (cell.value ? { col: cell.value.col + by, row: cell.value.row } : { col: 0, row: 0 })
   }
 
   /** Chooses the square under a place of the page, when the active guide is there. */
   function cellAt(p: Spot): boolean {
     const guide = onBoard.value.find(({ thing }) => {
       const { cols, rows } = layGuide(thing.spec)
-      return p.x >= thing.at.x && p.x < thing.at.x + cols * thing.cell && p.y >= thing.at.y && p.y < thing.at.y + rows * thing.cell
+      return (
+        p.x >= thing.at.x &&
+        p.x < thing.at.x + cols * thing.cell &&
+        p.y >= thing.at.y &&
+        p.y < thing.at.y + rows * thing.cell
+      )
     })
     if (!guide) return false
     activeId.value = guide.id
     inCell.value = true
-    cell.value = { col: Math.floor((p.x - guide.thing.at.x) / guide.thing.cell), row: Math.floor((p.y - guide.thing.at.y) / guide.thing.cell) }
+    cell.value = {
+      col: Math.floor((p.x - guide.thing.at.x) / guide.thing.cell),
+      row: Math.floor((p.y - guide.thing.at.y) / guide.thing.cell),
+    }
     return true
   }
 
@@ -183,12 +285,17 @@ export const useGuides = defineStore('guides', () => {
     if (!cell.value) nextCell()
     if (!cell.value) return
     const paths = pathsOfCell({ ...cell.value, text, role: bench.role }, guide.thing.at, guide.thing.cell)
-    const { strokes } = writeByHand(paths, { role: bench.role, t0: 0, speed: 130, jitter: 0.15, random: seededRandom(text.charCodeAt(0)) }, newId)
+    const { strokes } = writeByHand(
+      paths,
+      { role: bench.role, t0: 0, speed: 130, jitter: 0.15, random: seededRandom(text.charCodeAt(0)) },
+      newId,
+    )
     bench.act('writing the digit', () => recording.desk.write(strokes))
   }
 
   /**
-   * Ink follows the squares: what was written in a square is centred in it once the pen has gone on to another one, so that nothing moves
+   * Ink follows the squares: what was written in a square is centred in it once the pen has gone on to another one, so
+   * that nothing moves
    * under the pen.
    */
   function follow(id: string, stroke: Stroke) {
@@ -196,9 +303,13 @@ export const useGuides = defineStore('guides', () => {
     if (!guide || !settings.remembered.follow || !['columns', 'division'].includes(guide.thing.spec.guide)) return
     const box = boxOfStrokes([stroke])
     const side = guide.thing.cell
-    const at = { col: Math.floor((box.x + box.w / 2 - guide.thing.at.x) / side), row: Math.floor((box.y + box.h / 2 - guide.thing.at.y) / side) }
+    const at = {
+      col: Math.floor((box.x + box.w / 2 - guide.thing.at.x) / side),
+      row: Math.floor((box.y + box.h / 2 - guide.thing.at.y) / side),
+    }
     const { cols, rows } = layGuide(guide.thing.spec)
-    const within = at.col >= 0 && at.col < cols && at.row >= 0 && at.row < rows && box.w < 1.2 * side && box.h < 1.3 * side
+    const within =
+      at.col >= 0 && at.col < cols && at.row >= 0 && at.row < rows && box.w < 1.2 * side && box.h < 1.3 * side
     if (following && within && following.guide === guide.id && following.col === at.col && following.row === at.row) {
       following.ids.push(id)
       return
@@ -222,7 +333,9 @@ export const useGuides = defineStore('guides', () => {
 
   const options = computed(() => bench.question?.options ?? [])
   function stateOf(label: string): OptionThing['state'] | 'open' {
-    const found = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === label)?.thing ?? (bench.live ? undefined : bench.held.findLast(h => h.thing.kind === 'option' && h.thing.label === label)?.thing)
+    const found =
+      bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === label)?.thing ??
+      (bench.live ? undefined : bench.held.findLast(h => h.thing.kind === 'option' && h.thing.label === label)?.thing)
     return found?.kind === 'option' ? found.state : 'open'
   }
 
@@ -232,13 +345,33 @@ export const useGuides = defineStore('guides', () => {
     if (!option) return
     return attempt(async () => {
       const box = option.place?.pageId === bench.page?.id ? option.place?.box : undefined
-      if (!box) throw new Trouble('option-nowhere', `Option ${option.label} has no place on this page.`, 'The board is as it was.', 'Find the questions again on the Pages screen, or strike the option out by hand.')
+      if (!box)
+        throw new Trouble(
+          'option-nowhere',
+          `Option ${option.label} has no place on this page.`,
+          'The board is as it was.',
+          'Find the questions again on the Pages screen, or strike the option out by hand.',
+        )
       const before = bench.board.things.findLast(t => t.thing.kind === 'option' && t.thing.label === option.label)
       const reason = settings.remembered.reason.trim()
       // It is one option's own.
       settings.remembered.reason = ''
       const set = state !== 'kept' && reason ? await typesetLine(reason, 'words') : null
-      const thing: OptionThing = { kind: 'option', label: option.label, box: { ...box }, state, reason: set ? reason : '', set, at: reasonPlace(box, set, options.value.flatMap(o => o.id !== option.id && o.place?.pageId === bench.page?.id && o.place ? [o.place.box] : [])) }
+      const thing: OptionThing = {
+        kind: 'option',
+        label: option.label,
+        box: { ...box },
+        state,
+        reason: set ? reason : '',
+        set,
+        at: reasonPlace(
+          box,
+          set,
+          options.value.flatMap(o =>
+            o.id !== option.id && o.place?.pageId === bench.page?.id && o.place ? [o.place.box] : [],
+          ),
+        ),
+      }
       // Before a take it is held, with its reason; the same again drops it.
       if (!bench.live) return holdOption(thing)
       bench.act('marking the option', () => {
@@ -250,11 +383,50 @@ export const useGuides = defineStore('guides', () => {
   }
   const NAMES = { out: 'is out', kept: 'stays', answer: 'is the answer' }
   function holdOption(thing: OptionThing) {
-    const same = bench.held.findIndex(h => h.thing.kind === 'option' && h.thing.label === thing.label && h.thing.state === thing.state)
-    if (same >= 0) bench.changeHeld('drop a held line', (all) => { all.splice(same, 1) })
+    const same = bench.held.findIndex(
+      h => h.thing.kind === 'option' && h.thing.label === thing.label && h.thing.state === thing.state,
+    )
+    if (same >= 0)
+      bench.changeHeld('drop a held line', all => {
+        all.splice(same, 1)
+      })
     else bench.hold(thing, `${thing.label} ${NAMES[thing.state]}${thing.reason ? `: ${thing.reason}` : ''}`)
   }
-  const optionAt = (p: Spot) => options.value.find(o => o.place?.pageId === bench.page?.id && o.place && p.x >= o.place.box.x - 8 && p.x <= o.place.box.x + o.place.box.w + 8 && p.y >= o.place.box.y - 4 && p.y <= o.place.box.y + o.place.box.h + 4)
+  const optionAt = (p: Spot) =>
+    options.value.find(
+      o =>
+        o.place?.pageId === bench.page?.id &&
+        o.place &&
+        p.x >= o.place.box.x - 8 &&
+        p.x <= o.place.box.x + o.place.box.w + 8 &&
+        p.y >= o.place.box.y - 4 &&
+        p.y <= o.place.box.y + o.place.box.h + 4,
+    )
 
-  return { texts, editing, edit, said, active, activeId, cell, inCell, layout, done, next, options, placeGuide, placeFigure, fillNext, takeNumber, nextCell, cellAt, typeInCell, follow, settle, stateOf, setOption, optionAt }
+  return {
+    texts,
+    editing,
+    edit,
+    said,
+    active,
+    activeId,
+    cell,
+    inCell,
+    layout,
+    done,
+    next,
+    options,
+    placeGuide,
+    placeFigure,
+    fillNext,
+    takeNumber,
+    nextCell,
+    cellAt,
+    typeInCell,
+    follow,
+    settle,
+    stateOf,
+    setOption,
+    optionAt,
+  }
 })

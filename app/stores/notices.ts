@@ -3,15 +3,23 @@ import { asTrouble, Trouble } from '#core/folio'
 /** What is only said goes away by itself after so long, ms. */
 const NOTE_MS = 8000
 
-interface Prompt { title: string, text: string, secret: string, accept: string, other: string }
+interface Prompt {
+  title: string
+  text: string
+  secret: string
+  accept: string
+  other: string
+}
 
 /** Troubles and questions that the teacher has to see, wherever she is. */
 export const useNotices = defineStore('notices', () => {
-  const troubles = ref<{ id: number, trouble: Trouble }[]>([])
-  const prompt = shallowRef<Prompt & { answer: (value: string | null) => void } | null>(null)
+  const troubles = ref<{ id: number; trouble: Trouble }[]>([])
+  const prompt = shallowRef<(Prompt & { answer: (value: string | null) => void }) | null>(null)
   let next = 1
 
-  /** Shows what went wrong until it is put away. The same sentence is not shown twice at once; a cancel is not trouble. */
+  /**
+   * Shows what went wrong until it is put away. The same sentence is not shown twice at once; a cancel is not trouble.
+   */
   function tell(error: unknown, doing: string) {
     const trouble = asTrouble(error, doing)
     if (trouble.code === 'cancelled') return
@@ -32,16 +40,28 @@ export const useNotices = defineStore('notices', () => {
 
   /** Shows a prompt until it is answered. @returns null when she declines */
   function answerTo(shown: Prompt): Promise<string | null> {
-    return new Promise((resolve) => {
-      prompt.value = { ...shown, answer: (value) => { prompt.value = null; resolve(value) } }
+    return new Promise(resolve => {
+      prompt.value = {
+        ...shown,
+        answer: value => {
+          prompt.value = null
+          resolve(value)
+        },
+      }
     })
   }
 
   /** Asks for a secret by its name (or, without one, only for agreement). @returns null when she declines */
-  const ask = (title: string, text: string, accept: string, secret = '') => answerTo({ title, text, secret, accept, other: '' })
+  const ask = (title: string, text: string, accept: string, secret = '') =>
+    answerTo({ title, text, secret, accept, other: '' })
 
   /** Lets her choose between two ways. @returns null when she takes neither */
-  async function choose(title: string, text: string, accept: string, other: string): Promise<'accept' | 'other' | null> {
+  async function choose(
+    title: string,
+    text: string,
+    accept: string,
+    other: string,
+  ): Promise<'accept' | 'other' | null> {
     const value = await answerTo({ title, text, secret: '', accept, other })
     return value === null ? null : value === 'other' ? 'other' : 'accept'
   }

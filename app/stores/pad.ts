@@ -13,7 +13,9 @@ export const usePad = defineStore('pad', () => {
   const addresses = ref<string[]>([])
   const address = computed({
     get: () => addresses.value.find(a => a === settings.remembered.padAddress) ?? addresses.value[0] ?? '',
-    set: (v: string) => { settings.remembered.padAddress = v },
+    set: (v: string) => {
+      settings.remembered.padAddress = v
+    },
   })
   const headers = computed(() => ({ 'x-publishing-key': settings.remembered.publishingKey }))
   const opened = shallowRef<z.infer<typeof Opened> | null>(null)
@@ -28,16 +30,40 @@ export const usePad = defineStore('pad', () => {
 
   async function turnOn() {
     try {
-      opened.value = Opened.parse(await $fetch('/api/pad', { method: 'POST', headers: headers.value, body: address.value ? { address: address.value } : {} }))
+      opened.value = Opened.parse(
+        await $fetch('/api/pad', {
+          method: 'POST',
+          headers: headers.value,
+          body: address.value ? { address: address.value } : {},
+        }),
+      )
       presses = new EventSource(`/api/pad/presses?key=${encodeURIComponent(opened.value.key)}`)
       presses.onmessage = ({ data }: MessageEvent<string>) => {
         const press = PRESSES.find(p => p === data)
         if (press) act(press)
       }
-    }
-    catch (error) {
-      if ((error as { statusCode?: unknown }).statusCode === 409) return notices.tell(new Trouble('pad-in-use', 'A pad is in use with another tab.', 'It goes on there.', 'Turn it off there first.', error), 'turning the pad on')
-      notices.tell(new Trouble('pad-closed', 'The pad could not be turned on.', 'Keys and buttons here work as ever.', 'The application has to run on this machine for it.', error), 'turning the pad on')
+    } catch (error) {
+      if ((error as { statusCode?: unknown }).statusCode === 409)
+        return notices.tell(
+          new Trouble(
+            'pad-in-use',
+            'A pad is in use with another tab.',
+            'It goes on there.',
+            'Turn it off there first.',
+            error,
+          ),
+          'turning the pad on',
+        )
+      notices.tell(
+        new Trouble(
+          'pad-closed',
+          'The pad could not be turned on.',
+          'Keys and buttons here work as ever.',
+          'The application has to run on this machine for it.',
+          error,
+        ),
+        'turning the pad on',
+      )
     }
   }
 
@@ -50,14 +76,27 @@ export const usePad = defineStore('pad', () => {
   }
 
   /** Tells the pad what there is to see. */
-  function tell(state: { says: string, taking: boolean, warning: string }) {
-    if (opened.value) void $fetch('/api/pad/state', { method: 'PUT', query: { key: opened.value.key }, body: state }).catch(() => {})
+  function tell(state: { says: string; taking: boolean; warning: string }) {
+    if (opened.value)
+      void $fetch('/api/pad/state', { method: 'PUT', query: { key: opened.value.key }, body: state }).catch(() => {})
   }
 
   function onPress(listener: (press: Press) => void) {
     act = listener
-    return () => { act = () => {} }
+    return () => {
+      act = () => {}
+    }
   }
 
-  return { opened, addresses, address, findAddresses, turnOn, turnOff, tell, onPress, press: (press: Press) => act(press) }
+  return {
+    opened,
+    addresses,
+    address,
+    findAddresses,
+    turnOn,
+    turnOff,
+    tell,
+    onPress,
+    press: (press: Press) => act(press),
+  }
 })

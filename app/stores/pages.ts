@@ -10,7 +10,7 @@ export const usePages = defineStore('pages', () => {
   const settings = useSettings()
   const tool = ref<PageTool>('regions')
   const page = ref<string | null>(null)
-  const patching = shallowRef<{ pageId: string, box: Box, before: string, size: number } | null>(null)
+  const patching = shallowRef<{ pageId: string; box: Box; before: string; size: number } | null>(null)
   const current = computed(() => store.folio?.pages.find(p => p.id === page.value) ?? null)
 
   /** Adds a blank page after the one in view; the paper is remembered. */
@@ -21,11 +21,17 @@ export const usePages = defineStore('pages', () => {
     add('add a blank page', { kind: 'blank', paper, dark, width, height })
   }
 
-  /** Adds a page that the application draws itself. @param at index; after the page in view when left out @returns its id */
+  /**
+   * Adds a page that the application draws itself.
+   * @param at index; after the page in view when left out
+   * @returns its id
+   */
   function add(label: string, what: object, at?: number): string {
     const id = newId()
     const i = at ?? (store.folio?.pages.findIndex(p => p.id === page.value) ?? -1) + 1
-    store.change(label, draft => draft.pages.splice(at === undefined && !page.value ? draft.pages.length : i, 0, Page.parse({ id, ...what })))
+    store.change(label, draft =>
+      draft.pages.splice(at === undefined && !page.value ? draft.pages.length : i, 0, Page.parse({ id, ...what })),
+    )
     page.value = id
     return id
   }
@@ -33,7 +39,10 @@ export const usePages = defineStore('pages', () => {
   function turn() {
     if (!current.value) return
     const { id } = current.value
-    const hindrance = turnHindrance(current.value, store.takes.some(t => t.frame.pageId === id))
+    const hindrance = turnHindrance(
+      current.value,
+      store.takes.some(t => t.frame.pageId === id),
+    )
     if (hindrance) notices.say(hindrance)
     else store.change('turn the page', draft => turnPage(draft, id))
   }
@@ -46,8 +55,12 @@ export const usePages = defineStore('pages', () => {
   /** Looks for the questions of every page that has none yet. */
   async function find() {
     const taken = new Set(store.questions.flatMap(q => q.regions.map(r => r.pageId)))
-    const free = store.folio?.pages.filter(p => !taken.has(p.id) && (p.kind === 'pdf' || p.kind === 'image')).map(p => p.id) ?? []
-    if (!free.length) return notices.say('Every page has its questions already. To look anew, remove the questions of a page first; undo brings them back.')
+    const free =
+      store.folio?.pages.filter(p => !taken.has(p.id) && (p.kind === 'pdf' || p.kind === 'image')).map(p => p.id) ?? []
+    if (!free.length)
+      return notices.say(
+        'Every page has its questions already. To look anew, remove the questions of a page first; undo brings them back.',
+      )
     await store.findQuestions(free, false)
   }
 

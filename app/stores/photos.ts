@@ -11,8 +11,8 @@ export const usePhotos = defineStore('photos', () => {
   const store = useFolio()
 
   /** The photo that a page was made from, with its size in pixels. */
-  async function original(page: ImagePage): Promise<{ blob: Blob, width: number, height: number }> {
-    const blob = await loadDocument(page.original ?? page.documentId) ?? new Blob([])
+  async function original(page: ImagePage): Promise<{ blob: Blob; width: number; height: number }> {
+    const blob = (await loadDocument(page.original ?? page.documentId)) ?? new Blob([])
     const bitmap = await createImageBitmap(blob, { imageOrientation: 'from-image' })
     const size = { width: bitmap.width, height: bitmap.height }
     bitmap.close()
@@ -20,16 +20,31 @@ export const usePhotos = defineStore('photos', () => {
   }
 
   /** Corners of a sheet in a photo, or null. */
-  const findCorners = async (blob: Blob) => await photoRunner().run('corners', blob) as Quad | null
+  const findCorners = async (blob: Blob) => (await photoRunner().run('corners', blob)) as Quad | null
 
-  /** Makes a clean picture of a photo; the page shows it, and keeps the photo as its original. @param id of the new document */
+  /**
+   * Makes a clean picture of a photo; the page shows it, and keeps the photo as its original.
+   * @param id of the new document
+   */
   async function clean(page: ImagePage, corners: Quad, even: boolean, id: string) {
     const { blob } = await original(page)
-    const made = await photoRunner().run('clean', { blob, corners: JSON.parse(JSON.stringify(corners)), even }) as { blob: Blob, width: number, height: number }
+    const made = (await photoRunner().run('clean', { blob, corners: JSON.parse(JSON.stringify(corners)), even })) as {
+      blob: Blob
+      width: number
+      height: number
+    }
     const source = store.folio!.documents.find(d => d.id === (page.original ?? page.documentId))
-    const document: SourceDocument = { id, name: source?.name ?? 'Photo', mime: 'image/jpeg', bytes: made.blob.size, pageCount: 1, password: '' }
+    const document: SourceDocument = {
+      id,
+      name: source?.name ?? 'Photo',
+      mime: 'image/jpeg',
+      bytes: made.blob.size,
+      pageCount: 1,
+      password: '',
+    }
     await store.replacePicture(page.id, 'straighten the photo', document, made.blob, pageOfPicture(made), {
-      original: page.original ?? page.documentId, cleaning: { corners: JSON.parse(JSON.stringify(corners)) as Quad, even },
+      original: page.original ?? page.documentId,
+      cleaning: { corners: JSON.parse(JSON.stringify(corners)) as Quad, even },
     })
   }
 
@@ -37,9 +52,16 @@ export const usePhotos = defineStore('photos', () => {
   async function restore(page: ImagePage) {
     if (!page.original) return
     const size = pageOfPicture(await original(page))
-    store.change('show the photo as it was', (f) => {
+    store.change('show the photo as it was', f => {
       const i = f.pages.findIndex(p => p.id === page.id)
-      f.pages[i] = Page.parse({ ...f.pages[i], documentId: page.original, original: null, cleaning: null, turns: 0, ...size })
+      f.pages[i] = Page.parse({
+        ...f.pages[i],
+        documentId: page.original,
+        original: null,
+        cleaning: null,
+        turns: 0,
+        ...size,
+      })
     })
   }
 

@@ -1,6 +1,16 @@
 import { ledgerOfTake, putInUse, stepAt } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
-import { changed, newId, type Frame, type Ledger, type Portrait, type Question, type Step, type Take, type Turn } from '#core/folio'
+import {
+  changed,
+  newId,
+  type Frame,
+  type Ledger,
+  type Portrait,
+  type Question,
+  type Step,
+  type Take,
+  type Turn,
+} from '#core/folio'
 import { fileName } from '#core/publish'
 import type { Board, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
@@ -28,7 +38,7 @@ export const useProof = defineStore('proof', () => {
   const events = shallowRef<TakeEvent[]>([])
 
   /** While the student is to try: the suggested time, and the seconds that are left of holding still. */
-  const holding = shallowRef<{ seconds: number, left: number } | null>(null)
+  const holding = shallowRef<{ seconds: number; left: number } | null>(null)
   let waiting = 0
 
   let audio: HTMLAudioElement | null = null
@@ -39,8 +49,12 @@ export const useProof = defineStore('proof', () => {
   const ledger = computed<Ledger | null>(() => store.questions.find(q => q.id === question.value?.id)?.ledger ?? null)
   const duration = computed(() => take.value?.durationMs ?? 0)
   /** What the question looks and sounds like now. */
-  const edition = computed(() => ledger.value && take.value ? editionOf({ take: take.value, events: events.value, ledger: ledger.value, pages: store.folio?.pages ?? [] }) : null)
-  const step = computed(() => ledger.value ? stepAt(ledger.value, time.value) : 0)
+  const edition = computed(() =>
+    ledger.value && take.value
+      ? editionOf({ take: take.value, events: events.value, ledger: ledger.value, pages: store.folio?.pages ?? [] })
+      : null,
+  )
+  const step = computed(() => (ledger.value ? stepAt(ledger.value, time.value) : 0))
 
   /** The settled log of a take; read once. */
   function logOf(takeId: string): Promise<TakeEvent[]> {
@@ -65,12 +79,17 @@ export const useProof = defineStore('proof', () => {
 
   /** The ledger of a take of a question: in use, laid aside, or as it was recorded. */
   async function ledgerOf(of: Question, other: Take): Promise<Ledger> {
-    return [of.ledger, ...of.shelved].find(l => l?.takeId === other.id) ?? ledgerOfTake(other, await logOf(other.id), of)
+    return (
+      [of.ledger, ...of.shelved].find(l => l?.takeId === other.id) ?? ledgerOfTake(other, await logOf(other.id), of)
+    )
   }
 
   /** A take of a question beside others: its edition, and its sound. */
   async function comparable(of: Question, other: Take) {
-    const [edition, sound] = await Promise.all([ledgerOf(of, other).then(steps => editionOfTake(other, steps)), loadSound(other.id)])
+    const [edition, sound] = await Promise.all([
+      ledgerOf(of, other).then(steps => editionOfTake(other, steps)),
+      loadSound(other.id),
+    ])
     return { edition, sound }
   }
 
@@ -94,8 +113,9 @@ export const useProof = defineStore('proof', () => {
       }
       ready.value = true
       time.value = edition.value?.time.nextKept(0) ?? 0
+    } catch (error) {
+      notices.tell(error, 'opening the take')
     }
-    catch (error) { notices.tell(error, 'opening the take') }
   }
 
   function close() {
@@ -120,7 +140,7 @@ export const useProof = defineStore('proof', () => {
 
   /** Shows the camera's picture otherwise; null hides it. */
   function setPortrait(portrait: Portrait | null) {
-    changeLedger(portrait ? 'place your picture' : 'hide your picture', (copy) => {
+    changeLedger(portrait ? 'place your picture' : 'hide your picture', copy => {
       if (portrait) copy.portrait = portrait
       else delete copy.portrait
     })
@@ -144,8 +164,9 @@ export const useProof = defineStore('proof', () => {
     let last = performance.now()
     if (audio) {
       audio.playbackRate = speed.value
-      try { await audio.play() }
-      catch (error) {
+      try {
+        await audio.play()
+      } catch (error) {
         playing.value = false
         return notices.tell(error, 'playing the sound')
       }
@@ -168,14 +189,15 @@ export const useProof = defineStore('proof', () => {
 
   /** Leaps over what is struck out, holds still where the student is to try, and stops at the end. */
   function follow(t: number) {
-    const due = ledger.value?.turns.find(x => x.hold > 0 && x.t > time.value && x.t <= t && edition.value?.time.holds(x.t))
+    const due = ledger.value?.turns.find(
+      x => x.hold > 0 && x.t > time.value && x.t <= t && edition.value?.time.holds(x.t),
+    )
     if (due) return holdFor(due)
     const kept = edition.value?.time.nextKept(t) ?? null
     if (kept === null || t >= duration.value || audio?.ended) {
       pause()
       time.value = Math.min(t, duration.value)
-    }
-    else if (kept > t + 1) seek(kept)
+    } else if (kept > t + 1) seek(kept)
     else time.value = t
   }
 
@@ -207,12 +229,15 @@ export const useProof = defineStore('proof', () => {
     audio?.pause()
   }
 
-  const toggle = () => playing.value ? pause() : void play()
+  const toggle = () => (playing.value ? pause() : void play())
 
-  watch(speed, (value) => { if (audio) audio.playbackRate = value })
+  watch(speed, value => {
+    if (audio) audio.playbackRate = value
+  })
 
   function editStep(id: string, label: string, edit: (step: Step) => void) {
-    if (ledger.value?.steps.some(s => s.id === id)) changeLedger(label, copy => edit(copy.steps.find(s => s.id === id)!))
+    if (ledger.value?.steps.some(s => s.id === id))
+      changeLedger(label, copy => edit(copy.steps.find(s => s.id === id)!))
   }
 
   function changeLedger(label: string, edit: (ledger: Ledger) => void) {
@@ -222,14 +247,16 @@ export const useProof = defineStore('proof', () => {
 
   /** Changes a pause for the student; null takes it away. */
   function editTurn(id: string, change: Partial<Pick<Turn, 'seconds' | 'hold'>> | null) {
-    changeLedger(change ? 'change a pause for the student' : 'take a pause for the student away', (copy) => {
-      copy.turns = change ? copy.turns.map(t => t.id === id ? { ...t, ...change } : t) : copy.turns.filter(t => t.id !== id)
+    changeLedger(change ? 'change a pause for the student' : 'take a pause for the student away', copy => {
+      copy.turns = change
+        ? copy.turns.map(t => (t.id === id ? { ...t, ...change } : t))
+        : copy.turns.filter(t => t.id !== id)
     })
   }
 
   /** Asks the student to try at a moment of the take. */
   function addTurn(t: number, seconds: number, hold: number) {
-    changeLedger('ask the student to try', (copy) => {
+    changeLedger('ask the student to try', copy => {
       copy.turns.push({ id: newId(), t: Math.round(t), seconds, hold })
       copy.turns.sort((a, b) => a.t - b.t)
     })
@@ -258,11 +285,52 @@ export const useProof = defineStore('proof', () => {
     const of = question.value
     if (!store.folio || !of) return
     const at = Math.round(edition.value?.time.fromTake(time.value) ?? 0)
-    try { handOver(await pictureOfMoment(store.folio, frame, boardAt(time.value), 1280), `${fileName(`${of.number}-${of.title}`)}-${at}ms.png`) }
-    catch (error) { notices.tell(error, 'saving the picture') }
+    try {
+      handOver(
+        await pictureOfMoment(store.folio, frame, boardAt(time.value), 1280),
+        `${fileName(`${of.number}-${of.title}`)}-${at}ms.png`,
+      )
+    } catch (error) {
+      notices.tell(error, 'saving the picture')
+    }
   }
 
-  const otherTakes = computed(() => question.value ? store.takesOf(question.value.id) : [])
+  const otherTakes = computed(() => (question.value ? store.takesOf(question.value.id) : []))
 
-  return { SPEEDS, question, take, peaks, time, playing, speed, ready, ledger, duration, edition, step, otherTakes, laidLog, editionOfTake, comparable, open, close, boardAt, camera, portraitAt, setPortrait, seek, play, pause, toggle, toStep, editStep, editTurn, addTurn, savePicture, holding, putTakeInUse, useTake }
+  return {
+    SPEEDS,
+    question,
+    take,
+    peaks,
+    time,
+    playing,
+    speed,
+    ready,
+    ledger,
+    duration,
+    edition,
+    step,
+    otherTakes,
+    laidLog,
+    editionOfTake,
+    comparable,
+    open,
+    close,
+    boardAt,
+    camera,
+    portraitAt,
+    setPortrait,
+    seek,
+    play,
+    pause,
+    toggle,
+    toStep,
+    editStep,
+    editTurn,
+    addTurn,
+    savePicture,
+    holding,
+    putTakeInUse,
+    useTake,
+  }
 })

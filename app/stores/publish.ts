@@ -7,11 +7,23 @@ import { notePublished, removePublication, storePublication, type Publication } 
 import { publishToClassSite } from '../work/classSite'
 import { handOver, pack } from '../work/folioFile'
 import { playerHash, studentFiles } from '../work/package'
-import { possibleContainers, renderQuestions, takeOf, type Container, type RenderOptions, type RenderProgress } from '../work/render'
+import {
+  possibleContainers,
+  renderQuestions,
+  takeOf,
+  type Container,
+  type RenderOptions,
+  type RenderProgress,
+} from '../work/render'
 import { pictureOfMoment } from '../work/still'
 import { handedPages, type HandedPage } from '../work/worksheet'
 
-export interface RenderTask { key: string, label: string, state: 'waiting' | 'running' | 'done' | 'failed', progress: RenderProgress | null }
+export interface RenderTask {
+  key: string
+  label: string
+  state: 'waiting' | 'running' | 'done' | 'failed'
+  progress: RenderProgress | null
+}
 
 /** Rendering videos and handing them to students. */
 export const usePublish = defineStore('publish', () => {
@@ -29,20 +41,29 @@ export const usePublish = defineStore('publish', () => {
   let abort: AbortController | null = null
 
   const rendering = computed(() => tasks.value.some(t => t.state === 'running' || t.state === 'waiting'))
-  const recorded = computed(() => store.questions.filter(q => q.ledger && store.takes.some(t => t.id === q.ledger!.takeId)))
+  const recorded = computed(() =>
+    store.questions.filter(q => q.ledger && store.takes.some(t => t.id === q.ledger!.takeId)),
+  )
   /** The folio's videos; `fresh` when neither steps nor pages have been changed since. */
-  const videos = computed(() => store.publications.map(p => ({ publication: p, fresh: !!store.folio && isFresh(p, store.folio, questionsOf(p)) }))
-    .sort((a, b) => order(a.publication) - order(b.publication)))
+  const videos = computed(() =>
+    store.publications
+      .map(p => ({ publication: p, fresh: !!store.folio && isFresh(p, store.folio, questionsOf(p)) }))
+      .sort((a, b) => order(a.publication) - order(b.publication)),
+  )
 
-  const questionsOf = (p: Publication) => p.questionId === null ? recorded.value : store.questions.filter(q => q.id === p.questionId)
-  const order = (p: Publication) => p.questionId === null ? 1e6 : store.questions.findIndex(q => q.id === p.questionId)
+  const questionsOf = (p: Publication) =>
+    p.questionId === null ? recorded.value : store.questions.filter(q => q.id === p.questionId)
+  const order = (p: Publication) =>
+    p.questionId === null ? 1e6 : store.questions.findIndex(q => q.id === p.questionId)
 
   async function findContainers() {
     try {
       containers.value = await possibleContainers()
-      if (!containers.value.includes(settings.remembered.container)) settings.remembered.container = containers.value[0] ?? 'webm'
+      if (!containers.value.includes(settings.remembered.container))
+        settings.remembered.container = containers.value[0] ?? 'webm'
+    } catch (error) {
+      notices.tell(error, 'asking which videos this browser can make')
     }
-    catch (error) { notices.tell(error, 'asking which videos this browser can make') }
   }
 
   /** Renders videos one after another: each chosen question, and the whole folio if asked. */
@@ -50,19 +71,37 @@ export const usePublish = defineStore('publish', () => {
     if (rendering.value || !store.folio) return
     abort = new AbortController()
     const { signal } = abort
-    const options: RenderOptions = { container: settings.remembered.container, width: settings.remembered.width, mode: settings.remembered.mode }
-    const jobs = [...questions.map(q => ({ key: q.id, label: questionName(q), questions: [q], whole: false })), ...(whole ? [{ key: 'whole', label: 'The whole folio', questions: recorded.value, whole: true }] : [])]
+    const options: RenderOptions = {
+      container: settings.remembered.container,
+      width: settings.remembered.width,
+      mode: settings.remembered.mode,
+    }
+    const jobs = [
+      ...questions.map(q => ({ key: q.id, label: questionName(q), questions: [q], whole: false })),
+      ...(whole ? [{ key: 'whole', label: 'The whole folio', questions: recorded.value, whole: true }] : []),
+    ]
     tasks.value = jobs.map(j => ({ key: j.key, label: j.label, state: 'waiting', progress: null }))
     const finished: Publication[] = []
     for (const [i, job] of jobs.entries()) {
       if (signal.aborted) break
       patch(i, { state: 'running' })
       try {
-        finished.push(await renderQuestions(store.folio, store.takes, job.questions, job.whole, options, finished, storePublication, progress => patch(i, { progress }), signal))
+        finished.push(
+          await renderQuestions(
+            store.folio,
+            store.takes,
+            job.questions,
+            job.whole,
+            options,
+            finished,
+            storePublication,
+            progress => patch(i, { progress }),
+            signal,
+          ),
+        )
         await store.refresh()
         patch(i, { state: 'done' })
-      }
-      catch (error) {
+      } catch (error) {
         patch(i, { state: 'failed' })
         notices.tell(error, `making the video of ${job.label}`)
       }
@@ -71,7 +110,7 @@ export const usePublish = defineStore('publish', () => {
   }
 
   function patch(i: number, values: Partial<RenderTask>) {
-    tasks.value = tasks.value.map((t, k) => k === i ? { ...t, ...values } : t)
+    tasks.value = tasks.value.map((t, k) => (k === i ? { ...t, ...values } : t))
   }
 
   function cancel() {
@@ -88,7 +127,15 @@ export const usePublish = defineStore('publish', () => {
   async function gone(p: Publication) {
     await removePublication(p)
     await store.refresh()
-    notices.tell({ code: 'video-gone', what: `The video ${p.name} is no longer in this browser.`, safe: 'The take is untouched.', next: 'Render it again.' }, '')
+    notices.tell(
+      {
+        code: 'video-gone',
+        what: `The video ${p.name} is no longer in this browser.`,
+        safe: 'The take is untouched.',
+        next: 'Render it again.',
+      },
+      '',
+    )
   }
 
   function downloadText(p: Publication, kind: 'chapters' | 'captions') {
@@ -115,40 +162,87 @@ export const usePublish = defineStore('publish', () => {
   }
 
   /** The newest video of each question that has one. */
-  const best = () => store.questions.flatMap(q => store.publications.filter(p => p.questionId === q.id).sort((a, b) => b.createdAt.localeCompare(a.createdAt)).slice(0, 1))
+  const best = () =>
+    store.questions.flatMap(q =>
+      store.publications
+        .filter(p => p.questionId === q.id)
+        .sort((a, b) => b.createdAt.localeCompare(a.createdAt))
+        .slice(0, 1),
+    )
 
-  /** What students would not get, or not as it is now: she is asked before anything is made. @returns whether to go on */
+  /**
+   * What students would not get, or not as it is now: she is asked before anything is made.
+   * @returns whether to go on
+   */
   async function agreed(chosen: readonly Publication[]): Promise<boolean> {
     const without = recorded.value.filter(q => !chosen.some(p => p.questionId === q.id))
     const old = store.questions.filter(q => chosen.some(p => p.questionId === q.id && !isFresh(p, store.folio!, [q])))
     const names = (of: readonly Question[]) => of.map(q => q.number).join(', ')
     const said = [
-      without.length ? `${without.length === 1 ? 'Question' : 'Questions'} ${names(without)} ${without.length === 1 ? 'is' : 'are'} recorded and ${without.length === 1 ? 'has' : 'have'} no video: students do not get ${without.length === 1 ? 'it' : 'them'}.` : '',
-      old.length ? `The ${old.length === 1 ? 'video' : 'videos'} of ${names(old)} ${old.length === 1 ? 'shows' : 'show'} how it was before the last changes.` : '',
+      without.length
+        ? `${without.length === 1 ? 'Question' : 'Questions'} ${names(without)} ${without.length === 1 ? 'is' : 'are'} recorded and ${without.length === 1 ? 'has' : 'have'} no video: students do not get ${without.length === 1 ? 'it' : 'them'}.`
+        : '',
+      old.length
+        ? `The ${old.length === 1 ? 'video' : 'videos'} of ${names(old)} ${old.length === 1 ? 'shows' : 'show'} how it was before the last changes.`
+        : '',
     ].filter(Boolean)
-    return !said.length || await notices.ask('Hand it out like this?', `${said.join(' ')} Render what is missing first, or go on without.`, 'Go on without') !== null
+    return (
+      !said.length ||
+      (await notices.ask(
+        'Hand it out like this?',
+        `${said.join(' ')} Render what is missing first, or go on without.`,
+        'Go on without',
+      )) !== null
+    )
   }
 
   async function downloadZip() {
-    const chosen = best(), folio = store.folio
-    if (!folio || working.value || !await agreed(chosen)) return
-    await during('Packing the student page', async (signal) => {
-      const { file, release } = await pack(await studentFiles(folio, chosen, await posters(folio), signal), (v) => { share.value = v }, signal)
+    const chosen = best(),
+      folio = store.folio
+    if (!folio || working.value || !(await agreed(chosen))) return
+    await during('Packing the student page', async signal => {
+      const { file, release } = await pack(
+        await studentFiles(folio, chosen, await posters(folio), signal),
+        v => {
+          share.value = v
+        },
+        signal,
+      )
       handOver(file, `${fileName(folio.title, 'folio')}.zip`, release)
     })
   }
 
   async function toClassSite() {
-    const chosen = best(), folio = store.folio
-    if (!folio || working.value || !await agreed(chosen)) return
-    await during('Handing it to the class site', async (signal) => {
+    const chosen = best(),
+      folio = store.folio
+    if (!folio || working.value || !(await agreed(chosen))) return
+    await during('Handing it to the class site', async signal => {
       const files = await studentFiles(folio, chosen, await posters(folio), signal)
       const key = {
-        get remembered() { return settings.remembered.publishingKey },
-        set remembered(value: string) { settings.remembered.publishingKey = value },
-        ask: (again: boolean) => notices.ask(again ? 'That key is not right' : 'The publishing key', 'The class site takes pages from whoever has its key. It was made at the first start on the machine that the application runs on, and stands there in the file .data/publishing-key.', 'Publish', 'Key'),
+        get remembered() {
+          return settings.remembered.publishingKey
+        },
+        set remembered(value: string) {
+          settings.remembered.publishingKey = value
+        },
+        ask: (again: boolean) =>
+          notices.ask(
+            again ? 'That key is not right' : 'The publishing key',
+            'The class site takes pages from whoever has its key. It was made at the first start on the machine that the application runs on, and stands there in the file .data/publishing-key.',
+            'Publish',
+            'Key',
+          ),
       }
-      const address = await publishToClassSite({ title: folio.title, player: await playerHash(), files, key, onProgress: (v) => { share.value = v }, signal })
+      const address = await publishToClassSite({
+        title: folio.title,
+        player: await playerHash(),
+        files,
+        key,
+        onProgress: v => {
+          share.value = v
+        },
+        signal,
+      })
       links.value = { ...links.value, [folio.id]: address }
       await notePublished(chosen, new Date().toISOString())
       await store.refresh()
@@ -164,18 +258,44 @@ export const usePublish = defineStore('publish', () => {
     if (store.folio === folio) pages.value = found
   }
   function hand(pageId: string, handed: boolean) {
-    store.change(handed ? 'give a page to students' : 'keep a page from students', (draft) => { const page = draft.pages.find(p => p.id === pageId); if (page) page.handed = handed })
+    store.change(handed ? 'give a page to students' : 'keep a page from students', draft => {
+      const page = draft.pages.find(p => p.id === pageId)
+      if (page) page.handed = handed
+    })
   }
 
   async function during(what: string, work: (signal: AbortSignal) => Promise<void>) {
     if (working.value) return
     working.value = what
     share.value = null
-    const own = abort = new AbortController()
-    try { await work(own.signal) }
-    catch (error) { if (!own.signal.aborted) notices.tell(error, what.toLowerCase()) }
+    const own = (abort = new AbortController())
+    try {
+      await work(own.signal)
+    } catch (error) {
+      if (!own.signal.aborted) notices.tell(error, what.toLowerCase())
+    }
     working.value = ''
   }
 
-  return { tasks, containers, working, share, link, rendering, recorded, videos, findContainers, render, cancel, download, downloadText, remove, downloadZip, toClassSite, pages, findPages, hand }
+  return {
+    tasks,
+    containers,
+    working,
+    share,
+    link,
+    rendering,
+    recorded,
+    videos,
+    findContainers,
+    render,
+    cancel,
+    download,
+    downloadText,
+    remove,
+    downloadZip,
+    toClassSite,
+    pages,
+    findPages,
+    hand,
+  }
 })

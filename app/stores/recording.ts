@@ -1,6 +1,14 @@
 import { MOST_TAKE_MS, Trouble, type Frame, type Question, type Take } from '#core/folio'
 import type { SoundWarning } from '#core/sound'
-import { nextInLife, type CameraWarning, type Desk, type LifeEffect, type LifeEvent, type LifeState, type TakeRecorder } from '#core/take'
+import {
+  nextInLife,
+  type CameraWarning,
+  type Desk,
+  type LifeEffect,
+  type LifeEvent,
+  type LifeState,
+  type TakeRecorder,
+} from '#core/take'
 import { askToKeep } from '../data/files'
 import { PENS } from '../devices/pen'
 import { LiveTake, newRehearsal, type TakePlan } from '../work/liveTake'
@@ -20,11 +28,22 @@ const CLIP_HEIGHT = 720
 /** A voice is louder than this, dBFS. */
 const VOICE_LEVEL = -45
 
-/** What is shown of a take's life. `unstored`: it has ended, and its end could not be stored; it is ended again, or saved to a file. */
+/**
+ * What is shown of a take's life. `unstored`: it has ended, and its end could not be stored; it is ended again, or
+ * saved to a file.
+ */
 export type RecordingState = 'rest' | 'counting' | 'running' | 'paused' | 'settling' | 'unstored'
 const SHOWN: Record<LifeState, RecordingState> = {
-  rest: 'rest', gettingReady: 'counting', leaving: 'counting', counting: 'counting', running: 'running', ending: 'running',
-  paused: 'paused', full: 'paused', settling: 'settling', unstored: 'unstored',
+  rest: 'rest',
+  gettingReady: 'counting',
+  leaving: 'counting',
+  counting: 'counting',
+  running: 'running',
+  ending: 'running',
+  paused: 'paused',
+  full: 'paused',
+  settling: 'settling',
+  unstored: 'unstored',
 }
 
 /** The take that is being recorded. */
@@ -53,7 +72,7 @@ export const useRecording = defineStore('recording', () => {
   /** Where the pen is tried and the held lines are rehearsed: a take that nothing stores. */
   const rehearsal = shallowRef(newRehearsal())
   /** How long the solution lasts so far, ms: `elapsed` without what was taken back. */
-  const kept = computed(() => changes.value >= 0 ? keptAt(elapsed.value) : 0)
+  const kept = computed(() => (changes.value >= 0 ? keptAt(elapsed.value) : 0))
   /** Whether the take has steps of its own: only then they are marked and gone back, and the student asked. */
   const stepped = computed(() => kind.value === 'plain' || kind.value === 'anew' || kind.value === 'practice')
   /** Whether the board only plays, and is talked over. */
@@ -66,16 +85,32 @@ export const useRecording = defineStore('recording', () => {
   /** The sound that is written over. */
   let old: OldSound | null = null
   const sleep = new SleepWatch()
-  const { microphones, chosen, level, findMicrophones, plugIn, plugInChosen, unplug, isOpen } = useMicrophone((pcm, rate, at, loud) => {
-    sleep.sound(at, at + (pcm.length / rate) * 1000)
-    if (recorder.value) live?.sound(pcm, rate, at)
-    if (loud > VOICE_LEVEL) markAtBreak()
-  }, loseSound)
-  const active = computed(() => state.value === 'running' || state.value === 'paused' || state.value === 'counting' || state.value === 'unstored')
+  const { microphones, chosen, level, findMicrophones, plugIn, plugInChosen, unplug, isOpen } = useMicrophone(
+    (pcm, rate, at, loud) => {
+      sleep.sound(at, at + (pcm.length / rate) * 1000)
+      if (recorder.value) live?.sound(pcm, rate, at)
+      if (loud > VOICE_LEVEL) markAtBreak()
+    },
+    loseSound,
+  )
+  const active = computed(
+    () =>
+      state.value === 'running' || state.value === 'paused' || state.value === 'counting' || state.value === 'unstored',
+  )
 
   const keptAt = (t: number) => recorder.value?.kept(t) ?? t
 
-  const effects: Record<LifeEffect, () => void> = { run, halt, goOn, back, endCount, quiet, handOver, release: () => live?.release(), reset }
+  const effects: Record<LifeEffect, () => void> = {
+    run,
+    halt,
+    goOn,
+    back,
+    endCount,
+    quiet,
+    handOver,
+    release: () => live?.release(),
+    reset,
+  }
   /** Tells the take what happens. @returns whether it happens */
   function send(event: LifeEvent): boolean {
     const next = nextInLife(life.value, event)
@@ -88,9 +123,23 @@ export const useRecording = defineStore('recording', () => {
   const leaving = () => life.value === 'leaving'
 
   /** Opens the microphone, counts down and starts; a retake plays the moments before it meanwhile. */
-  async function start(question: Question | null, frame: Frame, plan: TakePlan = { kind: 'plain' }, seconds = settings.remembered.countdown) {
+  async function start(
+    question: Question | null,
+    frame: Frame,
+    plan: TakePlan = { kind: 'plain' },
+    seconds = settings.remembered.countdown,
+  ) {
     if (life.value !== 'rest') return
-    if (folios.readOnly && plan.kind !== 'practice') return notices.tell(new Trouble('read-only', 'This folio is open in another tab.', 'Nothing was changed.', 'Take over here, or record in the other tab.'), 'starting the take')
+    if (folios.readOnly && plan.kind !== 'practice')
+      return notices.tell(
+        new Trouble(
+          'read-only',
+          'This folio is open in another tab.',
+          'Nothing was changed.',
+          'Take over here, or record in the other tab.',
+        ),
+        'starting the take',
+      )
     send('begin')
     await getReady(question, frame, plan, seconds)
   }
@@ -100,11 +149,13 @@ export const useRecording = defineStore('recording', () => {
     const folioId = folios.folio!.id
     const made = new LiveTake(question, frame, plan, plan.kind === 'ink' ? undefined : camera.portrait)
     kind.value = plan.kind
-    made.recorder.onTrouble = (trouble) => {
+    made.recorder.onTrouble = trouble => {
       room.value = 'none'
       if (trouble.code !== 'storage-full') notices.tell(trouble, 'storing the take')
     }
-    made.recorder.onStored = () => { if (room.value === 'none') room.value = 'enough' }
+    made.recorder.onStored = () => {
+      if (room.value === 'none') room.value = 'enough'
+    }
     room.value = 'enough'
     live = made
     try {
@@ -112,14 +163,24 @@ export const useRecording = defineStore('recording', () => {
       if (plan.kind === 'anew' || plan.kind === 'voice') show(made)
       elapsed.value = made.recorder.time(performance.now())
       if (plan.kind === 'ink') old = await openSound(plan.of.take.id)
-      const pictures = plan.kind === 'ink' ? undefined : camera.record({ height: plan.kind === 'clip' ? CLIP_HEIGHT : PORTRAIT_HEIGHT, picture: (p, at) => live?.picture(p, at), began: () => live?.cameraOn() })
-      await Promise.all([count(seconds, leaving), pictures, plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, leaving) : undefined])
+      const pictures =
+        plan.kind === 'ink'
+          ? undefined
+          : camera.record({
+              height: plan.kind === 'clip' ? CLIP_HEIGHT : PORTRAIT_HEIGHT,
+              picture: (p, at) => live?.picture(p, at),
+              began: () => live?.cameraOn(),
+            })
+      await Promise.all([
+        count(seconds, leaving),
+        pictures,
+        plan.kind === 'anew' ? playRunUp(plan.of.take.id, plan.t, leaving) : undefined,
+      ])
       if (!leaving()) {
         await made.begin(folioId, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
         await old?.play(0)
       }
-    }
-    catch (error) {
+    } catch (error) {
       notices.tell(error, 'starting the take')
       send('fail')
     }
@@ -148,7 +209,11 @@ export const useRecording = defineStore('recording', () => {
     const now = performance.now()
     sleep.tick(isOpen(), wake)
     elapsed.value = recorder.value?.time(now) ?? 0
-    cameraWarning.value = camera.lost ? { fault: 'camera-lost', since: now } : camera.on && state.value === 'running' ? live?.camera?.warnings(now)[0] ?? null : null
+    cameraWarning.value = camera.lost
+      ? { fault: 'camera-lost', since: now }
+      : camera.on && state.value === 'running'
+        ? (live?.camera?.warnings(now)[0] ?? null)
+        : null
     if (state.value === 'running' && isOpen()) warnings.value = live?.watch?.warnings(now) ?? []
     if (elapsed.value >= MOST_TAKE_MS - LAST_MS) endOfTake()
     live?.flush()
@@ -158,13 +223,25 @@ export const useRecording = defineStore('recording', () => {
   /** Hands the running take over as a folio file of its own, from memory. */
   async function saveToFile() {
     if (!live) return
-    try { await handOverTake(folios.folio!, await live.rescue(), camera.portrait) }
-    catch (error) { notices.tell(error, 'saving the take to a file') }
+    try {
+      await handOverTake(folios.folio!, await live.rescue(), camera.portrait)
+    } catch (error) {
+      notices.tell(error, 'saving the take to a file')
+    }
   }
 
   /** The longest take there can be is reached: it waits to be stopped. */
   function endOfTake() {
-    if (send('longest')) notices.tell(new Trouble('take-long', 'A take can last four hours at most.', 'All until now is kept.', 'Press S to end it; go on with another take.'), 'recording')
+    if (send('longest'))
+      notices.tell(
+        new Trouble(
+          'take-long',
+          'A take can last four hours at most.',
+          'All until now is kept.',
+          'Press S to end it; go on with another take.',
+        ),
+        'recording',
+      )
   }
 
   /** The machine slept: nothing of that time is in the take, which waits. @param since machine time, ms */
@@ -172,7 +249,15 @@ export const useRecording = defineStore('recording', () => {
     if (life.value !== 'running') return
     recorder.value!.pause(since)
     send('slept')
-    notices.tell(new Trouble('slept', `The machine slept for ${Math.round(ms / 1000)} s.`, 'The take waits where it was; all until then is kept.', 'Press P to go on, or go back a step.'), 'recording')
+    notices.tell(
+      new Trouble(
+        'slept',
+        `The machine slept for ${Math.round(ms / 1000)} s.`,
+        'The take waits where it was; all until then is kept.',
+        'Press P to go on, or go back a step.',
+      ),
+      'recording',
+    )
   }
 
   function loseSound() {
@@ -188,8 +273,9 @@ export const useRecording = defineStore('recording', () => {
       await plugIn()
       live?.watch?.goOn(performance.now())
       warnings.value = []
+    } catch (error) {
+      notices.tell(error, 'opening the microphone')
     }
-    catch (error) { notices.tell(error, 'opening the microphone') }
   }
 
   function noteSteps() {
@@ -206,7 +292,8 @@ export const useRecording = defineStore('recording', () => {
   }
 
   function markAtBreak() {
-    if (state.value === 'running' && live?.breaks?.active(performance.now()) && settings.remembered.autoSteps) markStep()
+    if (state.value === 'running' && live?.breaks?.active(performance.now()) && settings.remembered.autoSteps)
+      markStep()
   }
 
   /** Ink was put on the board. */
@@ -271,7 +358,8 @@ export const useRecording = defineStore('recording', () => {
 
   /** What writes itself is written to its end before a take ends. */
   async function writingDone() {
-    const left = life.value !== 'paused' && life.value !== 'full' && !recorder.value!.sealed ? takeDesk.value!.busyMs : 0
+    const left =
+      life.value !== 'paused' && life.value !== 'full' && !recorder.value!.sealed ? takeDesk.value!.busyMs : 0
     if (left > 0) await new Promise(r => setTimeout(r, Math.min(left, LONGEST_WRITING_MS)))
   }
 
@@ -307,8 +395,7 @@ export const useRecording = defineStore('recording', () => {
       await folios.takeDone(done.take, done.ledger)
       send('settled')
       return done.take
-    }
-    catch (error) {
+    } catch (error) {
       notices.tell(error, 'finishing the take')
       room.value = 'none'
       send('fail')
@@ -317,7 +404,9 @@ export const useRecording = defineStore('recording', () => {
   }
 
   /** Leaves a take whose end cannot be stored. What is stored of it is offered as a take that was cut off. */
-  const giveUp = () => { send('giveUp') }
+  const giveUp = () => {
+    send('giveUp')
+  }
 
   /** A countdown ends at once: a take that has not begun is given up, one that went back waits. */
   function endCount() {
@@ -325,7 +414,8 @@ export const useRecording = defineStore('recording', () => {
   }
 
   /**
-   * Ends this take and begins that of the next question, with the microphone as it is; the old one is put together meanwhile.
+   * Ends this take and begins that of the next question, with the microphone as it is; the old one is put together
+   * meanwhile.
    * @param arrive goes to the next question's page
    * @returns whether the next one has begun
    */
@@ -336,7 +426,15 @@ export const useRecording = defineStore('recording', () => {
     await before.recorder.flush()
     // What waits in memory could not be reached any more from the next question.
     if (room.value === 'none') {
-      notices.tell(new Trouble('storage-full', `The take of question ${before.question!.number} cannot be stored.`, 'It goes on here, in this tab’s memory.', 'Save it to a file, or make room; then go on.'), 'going on')
+      notices.tell(
+        new Trouble(
+          'storage-full',
+          `The take of question ${before.question!.number} cannot be stored.`,
+          'It goes on here, in this tab’s memory.',
+          'Save it to a file, or make room; then go on.',
+        ),
+        'going on',
+      )
       return false
     }
     if (live !== before || !send('handOver')) return false
@@ -348,14 +446,20 @@ export const useRecording = defineStore('recording', () => {
 
   /** The take is put together beside the next one. */
   function handOver() {
-    const before = live!, of = before.question!
+    const before = live!,
+      of = before.question!
     clearInterval(timer)
     live = null
     recorder.value = takeDesk.value = null
     settling.value = [...settling.value, of.id]
-    void before.finish().then(({ take, ledger }) => folios.takeDone(take, ledger))
+    void before
+      .finish()
+      .then(({ take, ledger }) => folios.takeDone(take, ledger))
       .catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
-      .finally(() => { before.release(); settling.value = settling.value.filter(id => id !== of.id) })
+      .finally(() => {
+        before.release()
+        settling.value = settling.value.filter(id => id !== of.id)
+      })
   }
 
   function reset() {
@@ -373,7 +477,43 @@ export const useRecording = defineStore('recording', () => {
   }
 
   return {
-    desk, takeDesk, keptAt, clearRehearsal, state, countdown, elapsed, kept, stepped, played, level, steps, warnings, cameraWarning, room, kind, microphones, changes, settling, chosen, active,
-    findMicrophones, start, stop, giveUp, goOnWith, goTo, goBack, markStep, yourTurn, wrote, plugInAgain, saveToFile, pauseOrGoOn, undo, redo, canUndo, canRedo,
+    desk,
+    takeDesk,
+    keptAt,
+    clearRehearsal,
+    state,
+    countdown,
+    elapsed,
+    kept,
+    stepped,
+    played,
+    level,
+    steps,
+    warnings,
+    cameraWarning,
+    room,
+    kind,
+    microphones,
+    changes,
+    settling,
+    chosen,
+    active,
+    findMicrophones,
+    start,
+    stop,
+    giveUp,
+    goOnWith,
+    goTo,
+    goBack,
+    markStep,
+    yourTurn,
+    wrote,
+    plugInAgain,
+    saveToFile,
+    pauseOrGoOn,
+    undo,
+    redo,
+    canUndo,
+    canRedo,
   }
 })

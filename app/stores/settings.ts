@@ -9,12 +9,50 @@ export type PenButton = 'pointer' | 'eraser' | 'straight' | Press
 
 /** What the application remembers of how she works, in this browser. */
 export const useSettings = defineStore('settings', () => {
-  const remembered = useLocalStorage('orthograph-settings', {
-    microphone: '', pen: 'pen' as string, countdown: 3, traySide: 'right' as 'left' | 'right', role: 'working' as PenRole,
-    container: 'mp4' as 'mp4' | 'webm', width: 1280, mode: 'on-change' as 'steady' | 'on-change', calm: false, sampleOffered: false, sheet: 'formulas', paper: 'squared' as Paper, darkPaper: false, simulatedText: '3x − 4 = 17\nx = 7',
-    penSize: 1, eraser: 'strokes' as 'strokes' | 'pieces', steady: 0.4, follow: true, textMark: 'band' as TextMark, notation: 'maths' as Notation, byHand: false, letters: 13,
-    guide: 'subtract' as GuideKind, figure: 'axes' as FigureKind, toScale: false, reason: '', optionTap: 'out' as 'out' | 'answer' | 'kept', penButton: 'pointer' as PenButton, signs: false, autoSteps: false, nextCountdown: 0, turnSeconds: 60, turnHold: 5,
-    camera: '', publishingKey: '', padAddress: '', portraitShape: 'circle' as Portrait['shape'], portraitCorner: 'bottom-right' as Corner, portraitSize: 0.28,
-  }, { mergeDefaults: true })
+  const remembered = useLocalStorage(
+    'orthograph-settings',
+    {
+      microphone: '',
+      pen: 'pen' as string,
+      countdown: 3,
+      traySide: 'right' as 'left' | 'right',
+      role: 'working' as PenRole,
+      container: 'mp4' as 'mp4' | 'webm',
+      width: 1280,
+      mode: 'on-change' as 'steady' | 'on-change',
+      calm: false,
+      sampleOffered: false,
+      sheet: 'formulas',
+      paper: 'squared' as Paper,
+      darkPaper: false,
+      simulatedText: '3x − 4 = 17\nx = 7',
+      penSize: 1,
+      eraser: 'strokes' as 'strokes' | 'pieces',
+      steady: 0.4,
+      follow: true,
+      textMark: 'band' as TextMark,
+      notation: 'maths' as Notation,
+      byHand: false,
+      letters: 13,
+      guide: 'subtract' as GuideKind,
+      figure: 'axes' as FigureKind,
+      toScale: false,
+      reason: '',
+      optionTap: 'out' as 'out' | 'answer' | 'kept',
+      penButton: 'pointer' as PenButton,
+      signs: false,
+      autoSteps: false,
+      nextCountdown: 0,
+      turnSeconds: 60,
+      turnHold: 5,
+      camera: '',
+      publishingKey: '',
+      padAddress: '',
+      portraitShape: 'circle' as Portrait['shape'],
+      portraitCorner: 'bottom-right' as Corner,
+      portraitSize: 0.28,
+    },
+    { mergeDefaults: true },
+  )
   return { remembered }
 })

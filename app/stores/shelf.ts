@@ -12,7 +12,11 @@ import { giveTake } from '../work/giveTake'
 import { settleTake } from '../work/settle'
 
 /** A take that was cut off, as it is offered. */
-export interface LostTake { take: Take, folio: Folio, durationMs: number }
+export interface LostTake {
+  take: Take
+  folio: Folio
+  durationMs: number
+}
 
 /** What a take that was cut off belongs to, in words. */
 export function ofWhat({ take, folio }: LostTake): string {
@@ -47,8 +51,9 @@ export const useShelf = defineStore('shelf', () => {
       await reload()
       if (demo && !settings.remembered.sampleOffered && !folios.value.length) await openSample()
       await sweepFiles(publishedFiles)
+    } catch (error) {
+      notices.tell(error, 'reading the folios')
     }
-    catch (error) { notices.tell(error, 'reading the folios') }
     ready.value = true
   }
 
@@ -56,7 +61,9 @@ export const useShelf = defineStore('shelf', () => {
     const found = await listFolios()
     folios.value = found.folios
     unreadable.value = found.unreadable.length
-    reached.value = new Map(await Promise.all(found.folios.map(async f => [f.id, reachedBy(f, await publicationsOf(f.id))] as const)))
+    reached.value = new Map(
+      await Promise.all(found.folios.map(async f => [f.id, reachedBy(f, await publicationsOf(f.id))] as const)),
+    )
     await findLost()
   }
 
@@ -64,7 +71,7 @@ export const useShelf = defineStore('shelf', () => {
     const out: LostTake[] = []
     for (const take of await unfinishedTakes()) {
       // In this order: one that is being finished in another tab is finished by the time its lock is free.
-      if (await isHeld(takeLock(take.id)) || !await isUnfinished(take.id)) continue
+      if ((await isHeld(takeLock(take.id))) || !(await isUnfinished(take.id))) continue
       const folio = await loadFolio(take.folioId)
       // Put together, and the folio stored with it: only the note of that was cut off.
       if (folio && isUsed(folio, take.id)) {
@@ -78,17 +85,39 @@ export const useShelf = defineStore('shelf', () => {
     lost.value = out
   }
 
-  /** Keeps a take that was cut off: its sound is put together and its steps become the question's. Not while another tab writes the folio. */
+  /**
+   * Keeps a take that was cut off: its sound is put together and its steps become the question's. Not while another tab
+   * writes the folio.
+   */
   async function keepLost(item: LostTake) {
-    const opened = useFolio(), here = opened.folio?.id === item.take.folioId
+    const opened = useFolio(),
+      here = opened.folio?.id === item.take.folioId
     if (here ? opened.readOnly : await isHeld(folioLock(item.take.folioId))) {
-      return notices.tell(new Trouble('read-only', `${item.folio.title} is open in another tab.`, 'The take waits; nothing of it is lost.', here ? 'Take over here, then keep the take.' : 'Close that tab, then keep the take.'), 'keeping the take')
+      return notices.tell(
+        new Trouble(
+          'read-only',
+          `${item.folio.title} is open in another tab.`,
+          'The take waits; nothing of it is lost.',
+          here ? 'Take over here, then keep the take.' : 'Close that tab, then keep the take.',
+        ),
+        'keeping the take',
+      )
     }
     await during('Putting the take together', async () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       // One that was put together already has its sound.
       const settled = item.take.state === 'recording' ? await settleTake(take) : item.take
-      const ledger = take.clip ? null : withPortrait(ledgerOfTake(take, await readLog(take.id), item.folio.questions.find(q => q.id === take.questionId)), settled, camera.portrait)
+      const ledger = take.clip
+        ? null
+        : withPortrait(
+            ledgerOfTake(
+              take,
+              await readLog(take.id),
+              item.folio.questions.find(q => q.id === take.questionId),
+            ),
+            settled,
+            camera.portrait,
+          )
       if (here) await opened.takeDone(settled, ledger)
       else await giveTake(settled, ledger)
       notices.say(`The take is kept: ${ofWhat(item)}.`)
@@ -97,7 +126,11 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   async function dropLost(item: LostTake) {
-    const sure = await notices.ask('Throw this take away?', `${clockTime(item.durationMs)} of ${ofWhat(item)} goes. This cannot be taken back; a take that is kept can be left out of the video.`, 'Throw it away')
+    const sure = await notices.ask(
+      'Throw this take away?',
+      `${clockTime(item.durationMs)} of ${ofWhat(item)} goes. This cannot be taken back; a take that is kept can be left out of the video.`,
+      'Throw it away',
+    )
     if (sure === null) return
     await during('Throwing the take away', () => removeTake(item.take.id))
     await reload()
@@ -105,8 +138,9 @@ export const useShelf = defineStore('shelf', () => {
 
   async function create(title: string): Promise<Folio | null> {
     const folio = newFolio(title)
-    try { await saveFolio(folio) }
-    catch (error) {
+    try {
+      await saveFolio(folio)
+    } catch (error) {
       notices.tell(error, 'making the folio')
       return null
     }
@@ -118,11 +152,16 @@ export const useShelf = defineStore('shelf', () => {
   async function openFiles(files: readonly File[]): Promise<Folio | null> {
     let last: Folio | null = null
     for (const file of files) {
-      await during(`Opening ${file.name}`, async (signal) => {
+      await during(`Opening ${file.name}`, async signal => {
         if (file.name.toLowerCase().endsWith('.pdf')) {
-          throw new Trouble('not-a-folio', `${file.name} is a PDF, not a folio file (${FOLIO_ENDING}).`, 'Nothing was changed.', 'Make a new folio and bring the PDF in on its Pages screen.')
+          throw new Trouble(
+            'not-a-folio',
+            `${file.name} is a PDF, not a folio file (${FOLIO_ENDING}).`,
+            'Nothing was changed.',
+            'Make a new folio and bring the PDF in on its Pages screen.',
+          )
         }
-        last = await openOne(file, file.name, signal) ?? last
+        last = (await openOne(file, file.name, signal)) ?? last
       })
     }
     await reload()
@@ -130,24 +169,47 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   async function openOne(file: Blob, name: string, signal: AbortSignal): Promise<Folio | null> {
-    const opened = await openFolioFile(file, name, { signal, onProgress: (v) => { share.value = v }, decide })
+    const opened = await openFolioFile(file, name, {
+      signal,
+      onProgress: v => {
+        share.value = v
+      },
+      decide,
+    })
     for (const trouble of opened?.troubles ?? []) notices.tell(trouble, 'opening the file')
     return opened?.folio ?? null
   }
 
   /** A file that goes on where a folio of the shelf stands: whether it takes its place. */
   async function decide(file: Folio, known: Folio) {
-    const day = (at: string) => new Date(at).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
-    const answer = await notices.choose('A newer state of a folio that is here', `${known.title} here was last changed ${day(known.updatedAt)}, the file ${day(file.updatedAt)}. Put it in place of the one here (its videos here go, too), or beside it.`, 'Put it in its place', 'Put it beside')
-    if (answer !== 'accept') return answer === 'other' ? 'beside' as const : null
-    if (!await isHeld(folioLock(known.id))) return 'instead' as const
-    throw new Trouble('folio-open', `${known.title} is open in another tab.`, 'Nothing was changed.', 'Close it there, then open the file again.')
+    const day = (at: string) =>
+      new Date(at).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+    const answer = await notices.choose(
+      'A newer state of a folio that is here',
+      `${known.title} here was last changed ${day(known.updatedAt)}, the file ${day(file.updatedAt)}. Put it in place of the one here (its videos here go, too), or beside it.`,
+      'Put it in its place',
+      'Put it beside',
+    )
+    if (answer !== 'accept') return answer === 'other' ? ('beside' as const) : null
+    if (!(await isHeld(folioLock(known.id)))) return 'instead' as const
+    throw new Trouble(
+      'folio-open',
+      `${known.title} is open in another tab.`,
+      'Nothing was changed.',
+      'Close it there, then open the file again.',
+    )
   }
 
   async function openSample() {
-    await during('Putting the sample folio on the shelf', async (signal) => {
+    await during('Putting the sample folio on the shelf', async signal => {
       const response = await fetch('/demo/balloon-day.folio')
-      if (!response.ok) throw new Trouble('sample-missing', 'The sample folio is not with this copy of the application.', 'Your own folios are untouched.', 'Build the application again with npm run build.')
+      if (!response.ok)
+        throw new Trouble(
+          'sample-missing',
+          'The sample folio is not with this copy of the application.',
+          'Your own folios are untouched.',
+          'Build the application again with npm run build.',
+        )
       await openOne(await response.blob(), 'Balloon Day', signal)
       settings.remembered.sampleOffered = true
     })
@@ -155,14 +217,24 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   async function saveAsFile(folio: Folio) {
-    await during(`Saving ${folio.title} as a file`, async (signal) => {
-      const { file, name, release } = await saveFolioFile(folio, (v) => { share.value = v }, signal)
+    await during(`Saving ${folio.title} as a file`, async signal => {
+      const { file, name, release } = await saveFolioFile(
+        folio,
+        v => {
+          share.value = v
+        },
+        signal,
+      )
       handOver(file, name, release)
     })
   }
 
   async function remove(folio: Folio) {
-    const sure = await notices.ask('Remove this folio?', `${folio.title} goes from this browser with its pages, takes and videos. This cannot be taken back; a folio saved as a file can be opened again.`, 'Remove it')
+    const sure = await notices.ask(
+      'Remove this folio?',
+      `${folio.title} goes from this browser with its pages, takes and videos. This cannot be taken back; a folio saved as a file can be opened again.`,
+      'Remove it',
+    )
     if (sure === null) return
     await during('Removing the folio', () => removeFolio(folio.id))
     await reload()
@@ -173,8 +245,11 @@ export const useShelf = defineStore('shelf', () => {
     busy.value = what
     share.value = null
     abort = new AbortController()
-    try { await work(abort.signal) }
-    catch (error) { notices.tell(error, what.toLowerCase()) }
+    try {
+      await work(abort.signal)
+    } catch (error) {
+      notices.tell(error, what.toLowerCase())
+    }
     busy.value = ''
     share.value = null
     abort = null
@@ -182,5 +257,24 @@ export const useShelf = defineStore('shelf', () => {
   /** Stops what is being opened or saved. */
   const stop = () => abort?.abort()
 
-  return { folios, reached, unreadable, lost, busy, share, ready, load, reload, keepLost, dropLost, create, openFiles, openSample, saveAsFile, remove, findLost, stop }
+  return {
+    folios,
+    reached,
+    unreadable,
+    lost,
+    busy,
+    share,
+    ready,
+    load,
+    reload,
+    keepLost,
+    dropLost,
+    create,
+    openFiles,
+    openSample,
+    saveAsFile,
+    remove,
+    findLost,
+    stop,
+  }
 })

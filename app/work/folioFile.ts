@@ -1,5 +1,15 @@
 import { z } from 'zod'
-import { archiveBlob, cutTo, newId, questionName, Trouble, withTakeAlone, type ArchiveFile, type Folio, type Portrait } from '#core/folio'
+import {
+  archiveBlob,
+  cutTo,
+  newId,
+  questionName,
+  Trouble,
+  withTakeAlone,
+  type ArchiveFile,
+  type Folio,
+  type Portrait,
+} from '#core/folio'
 import { ledgerOfTake, withPortrait } from '#core/cut'
 import { fileName, folioFiles, lineageOf, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
 import { hasTakenIds, listFolios, loadWholeFolio, removeFolio, storeWholeFolio } from '../data/folios'
@@ -11,25 +21,41 @@ import { filesRunner, newFilesRunner, newSoundRunner } from './workers'
 export const FOLIO_ENDING = '.folio'
 
 /** Packs a folio into one file. @returns the file and its name */
-export async function saveFolioFile(folio: Folio, onProgress?: (share: number) => void, signal?: AbortSignal): Promise<Packed & { name: string }> {
+export async function saveFolioFile(
+  folio: Folio,
+  onProgress?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<Packed & { name: string }> {
   const whole = await loadWholeFolio(folio)
   const packed = await pack(folioFiles(whole), onProgress, signal)
   return { ...packed, name: `${fileName(folio.title, 'folio')}${FOLIO_ENDING}` }
 }
 
 /** A file made for a download, and what lets go of it. */
-export interface Packed { file: File, release: () => void }
+export interface Packed {
+  file: File
+  release: () => void
+}
 
 /** Packs files into a zip on disk, which stays as long as it may be downloaded. */
-export async function pack(files: readonly ArchiveFile[], onProgress?: (share: number) => void, signal?: AbortSignal): Promise<Packed> {
+export async function pack(
+  files: readonly ArchiveFile[],
+  onProgress?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<Packed> {
   const temporary = `package-${newId()}.zip`
   const free = await useFile(temporary)
-  const release = () => { void removeFile(temporary).finally(free) }
-  try {
-    await filesRunner().run('pack', { name: temporary, files: [...files] }, { signal, onProgress: v => onProgress?.(Number(v)) })
-    return { file: (await openFile(temporary))!, release }
+  const release = () => {
+    void removeFile(temporary).finally(free)
   }
-  catch (error) {
+  try {
+    await filesRunner().run(
+      'pack',
+      { name: temporary, files: [...files] },
+      { signal, onProgress: v => onProgress?.(Number(v)) },
+    )
+    return { file: (await openFile(temporary))!, release }
+  } catch (error) {
     release()
     throw error
   }
@@ -40,19 +66,33 @@ const PATIENCE = 20_000
 
 /** What is done with a newer state: put in place of the one here, or beside it; null leaves the file alone. */
 export type Decide = (file: Folio, known: Folio) => Promise<'instead' | 'beside' | null>
-export interface OpenOptions { signal: AbortSignal, onProgress?: (share: number | null) => void, decide: Decide }
+export interface OpenOptions {
+  signal: AbortSignal
+  onProgress?: (share: number | null) => void
+  decide: Decide
+}
 
 /**
- * Opens a folio file and stores what is in it. Nothing that is here is overwritten: where anything has an id that is taken, all
+ * Opens a folio file and stores what is in it. Nothing that is here is overwritten: where anything has an id that is
+ * taken, all
  * get new ones. A file that is a newer state of a folio on the shelf is asked about.
  * @returns the folio, and what could not be read of it; null when the file was left alone
  * @throws Trouble that names the file; `cancelled`
  */
-export async function openFolioFile(file: Blob, name: string, { signal, onProgress, decide }: OpenOptions): Promise<{ folio: Folio, troubles: Trouble[] } | null> {
+export async function openFolioFile(
+  file: Blob,
+  name: string,
+  { signal, onProgress, decide }: OpenOptions,
+): Promise<{ folio: Folio; troubles: Trouble[] } | null> {
   const reader = newFilesRunner()
   let whole: WholeFolio
-  try { whole = z.custom<WholeFolio>(v => typeof v === 'object' && v !== null && 'folio' in v).parse(await patiently(reader, name, signal, 'read', { file, name })) }
-  finally { reader.close() }
+  try {
+    whole = z
+      .custom<WholeFolio>(v => typeof v === 'object' && v !== null && 'folio' in v)
+      .parse(await patiently(reader, name, signal, 'read', { file, name }))
+  } finally {
+    reader.close()
+  }
   const { peaks, troubles } = await soundsOf(whole, name, signal, onProgress)
   const { folios } = await listFolios()
   const known = folios.find(f => lineageOf(f) === lineageOf(whole.folio) && f.updatedAt < whole.folio.updatedAt)
@@ -71,61 +111,122 @@ export async function openFolioFile(file: Blob, name: string, { signal, onProgre
 }
 
 /** The drawn sound of each take. One that cannot be read is named, and the rest goes on. */
-async function soundsOf({ folio, takes }: WholeFolio, name: string, signal: AbortSignal, onProgress: OpenOptions['onProgress']) {
+async function soundsOf(
+  { folio, takes }: WholeFolio,
+  name: string,
+  signal: AbortSignal,
+  onProgress: OpenOptions['onProgress'],
+) {
   const peaks = new Map<string, Uint8Array<ArrayBuffer>>()
   const troubles: Trouble[] = []
-  const all = Math.max(1, takes.reduce((sum, t) => sum + t.take.durationMs, 0))
+  const all = Math.max(
+    1,
+    takes.reduce((sum, t) => sum + t.take.durationMs, 0),
+  )
   const runner = newSoundRunner()
   let done = 0
   try {
     for (const { take, sound } of takes) {
       if (!sound) continue
       try {
-        peaks.set(take.id, await patiently(runner, name, signal, 'peaks', { sound, durationMs: take.durationMs }, ms => onProgress?.((done + Number(ms)) / all)) as Uint8Array<ArrayBuffer>)
-      }
-      catch (error) {
+        peaks.set(
+          take.id,
+          (await patiently(runner, name, signal, 'peaks', { sound, durationMs: take.durationMs }, ms =>
+            onProgress?.((done + Number(ms)) / all),
+          )) as Uint8Array<ArrayBuffer>,
+        )
+      } catch (error) {
         if (signal.aborted) throw error
         // Whatever it is still doing with this one is not wanted any more; the next begins in a new worker.
         runner.close()
         const question = folio.questions.find(q => q.id === take.questionId)
-        troubles.push(new Trouble('sound-unreadable', `The sound of ${question ? questionName(question) : 'a clip'} in ${name} cannot be read.`, 'Everything else of it was opened, and the sound is kept as it is in the file.', 'Open another copy of the file if there is one, or record that question again.', error))
+        troubles.push(
+          new Trouble(
+            'sound-unreadable',
+            `The sound of ${question ? questionName(question) : 'a clip'} in ${name} cannot be read.`,
+            'Everything else of it was opened, and the sound is kept as it is in the file.',
+            'Open another copy of the file if there is one, or record that question again.',
+            error,
+          ),
+        )
       }
       done += take.durationMs
     }
+  } finally {
+    runner.close()
   }
-  finally { runner.close() }
   return { peaks, troubles }
 }
 
-/** Runs a job, which is given up when she stops it or when nothing has come of it for a while. The worker is the caller's to close. */
-async function patiently(runner: JobRunner, name: string, signal: AbortSignal, job: string, value: unknown, onProgress?: (value: unknown) => void): Promise<unknown> {
+/**
+ * Runs a job, which is given up when she stops it or when nothing has come of it for a while. The worker is the
+ * caller's to close.
+ */
+async function patiently(
+  runner: JobRunner,
+  name: string,
+  signal: AbortSignal,
+  job: string,
+  value: unknown,
+  onProgress?: (value: unknown) => void,
+): Promise<unknown> {
   let timer: ReturnType<typeof setTimeout> | undefined
   let progressed = (_: unknown) => {}
   const ended = new Promise<never>((_, reject) => {
     const wait = () => {
       clearTimeout(timer)
-      timer = setTimeout(() => reject(new Trouble('file-endless', `${name} takes too long to read.`, 'Nothing in this browser was changed.', 'Open another copy of it; this one may be damaged.')), PATIENCE)
+      timer = setTimeout(
+        () =>
+          reject(
+            new Trouble(
+              'file-endless',
+              `${name} takes too long to read.`,
+              'Nothing in this browser was changed.',
+              'Open another copy of it; this one may be damaged.',
+            ),
+          ),
+        PATIENCE,
+      )
     }
     wait()
     signal.addEventListener('abort', () => reject(cancelled()), { once: true })
-    progressed = (v) => { wait(); onProgress?.(v) }
+    progressed = v => {
+      wait()
+      onProgress?.(v)
+    }
   })
-  try { return await Promise.race([runner.run(job, value, { signal, onProgress: v => progressed(v) }), ended]) }
-  finally { clearTimeout(timer) }
+  try {
+    return await Promise.race([runner.run(job, value, { signal, onProgress: v => progressed(v) }), ended])
+  } finally {
+    clearTimeout(timer)
+  }
 }
 
 /** Hands over a folio file with one take in it, made in memory: the way out when nothing can be stored. */
 export async function handOverTake(folio: Folio, take: WholeTake, portrait: Portrait): Promise<void> {
   const { documents } = await loadWholeFolio(folio)
-  const ledger = withPortrait(ledgerOfTake(take.take, take.events, folio.questions.find(q => q.id === take.take.questionId)), take.take, portrait)
-  const file = await archiveBlob(folioFiles({ folio: withTakeAlone(folio, take.take, ledger), documents, takes: [take] }))
+  const ledger = withPortrait(
+    ledgerOfTake(
+      take.take,
+      take.events,
+      folio.questions.find(q => q.id === take.take.questionId),
+    ),
+    take.take,
+    portrait,
+  )
+  const file = await archiveBlob(
+    folioFiles({ folio: withTakeAlone(folio, take.take, ledger), documents, takes: [take] }),
+  )
   handOver(file, `${fileName(`${folio.title}-take`, 'take')}${FOLIO_ENDING}`)
 }
 
 /** A download of a large file reads it for a long time; it is kept so long, ms. */
 const DOWNLOAD_MS = 3_600_000
 
-/** Hands a file to the browser's downloads. @param release lets go of the temporary it was made in, when the download must be over */
+/**
+ * Hands a file to the browser's downloads.
+ * @param release lets go of the temporary it was made in, when the download must be over
+ */
 export function handOver(file: Blob, name: string, release?: () => void): void {
   const url = URL.createObjectURL(file)
   const link = document.createElement('a')

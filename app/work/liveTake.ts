@@ -1,26 +1,54 @@
 import { ledgerOfTake, newSteps, withPortrait } from '#core/cut'
-import { newId, Trouble, type ClipPlace, type Frame, type Ledger, type Portrait, type Question, type Take } from '#core/folio'
+import {
+  newId,
+  Trouble,
+  type ClipPlace,
+  type Frame,
+  type Ledger,
+  type Portrait,
+  type Question,
+  type Take,
+} from '#core/folio'
 import { clockTime, type WholeTake } from '#core/publish'
 import { SoundWatch } from '#core/sound'
-import { Breaks, CameraWatch, keyPictureSize, logDuration, pictureGaps, TakeDesk, TakeRecorder, type CodedPicture, type Desk, type Picture, type TakeEvent, type TakeSink } from '#core/take'
+import {
+  Breaks,
+  CameraWatch,
+  keyPictureSize,
+  logDuration,
+  pictureGaps,
+  TakeDesk,
+  TakeRecorder,
+  type CodedPicture,
+  type Desk,
+  type Picture,
+  type TakeEvent,
+  type TakeSink,
+} from '#core/take'
 import { hold, takeLock } from '../data/locks'
 import { cameraPictures, putTake, removeTake, soundChunks, takeSink } from '../data/takes'
 import { settleTake } from './settle'
 import { soundRunner, trackRunner } from './workers'
 
 /** A take as it lies on the pages now. */
-export interface LaidTake { take: Take, events: readonly TakeEvent[], first: Frame }
+export interface LaidTake {
+  take: Take
+  events: readonly TakeEvent[]
+  first: Frame
+}
 
 /**
- * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take. `voice`: its ink plays, and is talked over. `ink`: its
- * sound plays, and is written over. `practice`: nothing of it is kept. `clip`: the teacher alone, of a question or of the whole folio.
+ * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take. `voice`: its ink plays, and
+ * is talked over. `ink`: its
+ * sound plays, and is written over. `practice`: nothing of it is kept. `clip`: the teacher alone, of a question or of
+ * the whole folio.
  */
 export type TakePlan =
   | { kind: 'plain' }
-  | { kind: 'anew', of: LaidTake, t: number }
-  | { kind: 'voice' | 'ink', of: LaidTake, ledger: Ledger }
+  | { kind: 'anew'; of: LaidTake; t: number }
+  | { kind: 'voice' | 'ink'; of: LaidTake; ledger: Ledger }
   | { kind: 'practice' }
-  | { kind: 'clip', place: ClipPlace }
+  | { kind: 'clip'; place: ClipPlace }
 
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
@@ -51,12 +79,23 @@ export class LiveTake {
   private readonly id = newId()
 
   /** @param question null for a clip of the whole folio; @param portrait how the camera's picture will be shown */
-  constructor(readonly question: Question | null, private readonly frame: Frame, readonly plan: TakePlan, private readonly portrait?: Portrait) {
-    this.recorder = new TakeRecorder(plan.kind === 'practice' ? NOWHERE : takeSink(this.id), copyOf(this.first), beforeOf(plan))
+  constructor(
+    readonly question: Question | null,
+    private readonly frame: Frame,
+    readonly plan: TakePlan,
+    private readonly portrait?: Portrait,
+  ) {
+    this.recorder = new TakeRecorder(
+      plan.kind === 'practice' ? NOWHERE : takeSink(this.id),
+      copyOf(this.first),
+      beforeOf(plan),
+    )
     this.desk = new TakeDesk(this.recorder, clock)
   }
 
-  private get first(): Frame { return this.plan.kind === 'anew' || this.plan.kind === 'voice' ? this.plan.of.first : this.frame }
+  private get first(): Frame {
+    return this.plan.kind === 'anew' || this.plan.kind === 'voice' ? this.plan.of.first : this.frame
+  }
   /** The take whose sound is its beginning, or all of it. */
   private get after(): Take['after'] {
     if (this.plan.kind === 'anew') return { takeId: this.plan.of.take.id, t: this.plan.t }
@@ -67,8 +106,18 @@ export class LiveTake {
   async begin(folioId: string, microphone: string, pen: string): Promise<void> {
     const { after } = this
     this.take = {
-      id: this.id, folioId, questionId: this.question?.id ?? folioId, startedAt: new Date().toISOString(), durationMs: 0, state: 'recording',
-      frame: this.first, microphone, pen, gaps: [], ...(after ? { after } : {}), ...(this.plan.kind === 'clip' ? { clip: this.plan.place } : {}),
+      id: this.id,
+      folioId,
+      questionId: this.question?.id ?? folioId,
+      startedAt: new Date().toISOString(),
+      durationMs: 0,
+      state: 'recording',
+      frame: this.first,
+      microphone,
+      pen,
+      gaps: [],
+      ...(after ? { after } : {}),
+      ...(this.plan.kind === 'clip' ? { clip: this.plan.place } : {}),
     }
     if (this.plan.kind !== 'practice') {
       this.unlock = await hold(takeLock(this.id))
@@ -110,32 +159,57 @@ export class LiveTake {
    * Ends the take and puts it together. @returns it, with its ledger; a clip has none
    * @throws Trouble `storage-full`; it can be tried again then
    */
-  async finish(): Promise<{ take: Take, ledger: Ledger | null }> {
+  async finish(): Promise<{ take: Take; ledger: Ledger | null }> {
     const stopped = await this.recorder.stop(performance.now())
     const left = this.recorder.unsaved
-    if (left.entries || left.chunks || left.pictures) throw new Trouble('storage-full', 'The end of the take could not be stored.', 'It is kept in this tab as long as it stays open.', 'Make room (remove videos or old folios), then press Stop again.')
+    if (left.entries || left.chunks || left.pictures)
+      throw new Trouble(
+        'storage-full',
+        'The end of the take could not be stored.',
+        'It is kept in this tab as long as it stays open.',
+        'Make room (remove videos or old folios), then press Stop again.',
+      )
     // Ink that was talked over stays whole, also where the talk was shorter.
     const durationMs = this.plan.kind === 'voice' ? Math.max(stopped, logDuration(this.recorder.events)) : stopped
     const take = await settleTake({ ...this.take!, durationMs, state: 'whole' })
     if (this.plan.kind === 'clip') return { take, ledger: null }
-    const ledger = this.plan.kind === 'voice' || this.plan.kind === 'ink' ? newSteps(this.plan.ledger, take) : ledgerOfTake(take, this.recorder.events, this.question ?? undefined)
+    const ledger =
+      this.plan.kind === 'voice' || this.plan.kind === 'ink'
+        ? newSteps(this.plan.ledger, take)
+        : ledgerOfTake(take, this.recorder.events, this.question ?? undefined)
     return { take, ledger: withPortrait(ledger, take, this.portrait) }
   }
 
   /** What there is of the take now, wherever it is kept: for a file of its own while nothing can be stored. */
   async rescue(): Promise<WholeTake> {
     const durationMs = this.recorder.time(performance.now())
-    const chunks: { t0: number, rate: number, pcm: Int16Array }[] = []
-    for await (const rows of soundChunks(this.id)) chunks.push(...rows.map(r => ({ t0: r.t0, rate: r.rate, pcm: new Int16Array(r.pcm) })))
+    const chunks: { t0: number; rate: number; pcm: Int16Array }[] = []
+    for await (const rows of soundChunks(this.id))
+      chunks.push(...rows.map(r => ({ t0: r.t0, rate: r.rate, pcm: new Int16Array(r.pcm) })))
     chunks.push(...this.recorder.waitingSound)
     const pictures: Picture[] = []
     for await (const some of cameraPictures(this.id)) pictures.push(...some)
     pictures.push(...this.recorder.waitingPictures)
-    const camera = pictures.length ? await trackRunner().run('memory', { durationMs, pictures }) as Blob : null
-    const sound = chunks.length ? await soundRunner().run('wav', { durationMs, chunks }) as Blob : null
+    const camera = pictures.length ? ((await trackRunner().run('memory', { durationMs, pictures })) as Blob) : null
+    const sound = chunks.length ? ((await soundRunner().run('wav', { durationMs, chunks })) as Blob) : null
     const size = pictures[0] && keyPictureSize(pictures[0].data)
-    const known = size ? { camera: { ...size, gaps: pictureGaps(pictures.map(p => p.t), durationMs) } } : {}
-    return { take: { ...this.take!, durationMs, state: 'recovered', ...known }, events: copyOf([...this.recorder.events]), sound, camera }
+    const known = size
+      ? {
+          camera: {
+            ...size,
+            gaps: pictureGaps(
+              pictures.map(p => p.t),
+              durationMs,
+            ),
+          },
+        }
+      : {}
+    return {
+      take: { ...this.take!, durationMs, state: 'recovered', ...known },
+      events: copyOf([...this.recorder.events]),
+      sound,
+      camera,
+    }
   }
 
   /** What a practice was, in a sentence. */
@@ -157,7 +231,7 @@ export class LiveTake {
   }
 }
 
-function beforeOf(plan: TakePlan): { events: TakeEvent[], t: number, sealed?: boolean } | undefined {
+function beforeOf(plan: TakePlan): { events: TakeEvent[]; t: number; sealed?: boolean } | undefined {
   if (plan.kind === 'anew') return { events: copyOf(plan.of.events.filter(e => e.t <= plan.t)), t: plan.t }
   if (plan.kind === 'clip') return { events: [], t: 0, sealed: true }
   return plan.kind === 'voice' ? { events: copyOf([...plan.of.events]), t: 0, sealed: true } : undefined

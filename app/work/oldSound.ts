@@ -14,12 +14,19 @@ export async function playRunUp(takeId: string, t: number, given: () => boolean)
   try {
     await sound.play(Math.max(0, t - RUN_UP_MS))
     while (!given() && !sound.ended() && sound.time() < t) await new Promise(r => setTimeout(r, 20))
+  } finally {
+    sound.close()
   }
-  finally { sound.close() }
 }
 
 /** The sound of a take, to be played while something is recorded to it. Times in take ms. */
-export interface OldSound { play(from?: number): Promise<void>, pause(): void, time(): number, ended(): boolean, close(): void }
+export interface OldSound {
+  play(from?: number): Promise<void>
+  pause(): void
+  time(): number
+  ended(): boolean
+  close(): void
+}
 
 /** @returns null where the take has no sound */
 export async function openSound(takeId: string): Promise<OldSound | null> {

@@ -4,7 +4,15 @@ import { newId, questionName, Trouble, type Folio, type Question, type Take } fr
 import { fileName, questionFileNames } from '#core/publish'
 import { isFresh, lookOf, madeFrom, partsOf, sequenceOf, type FrameMode } from '#core/video'
 import type { TakeEvent } from '#core/take'
-import { CONTAINERS, RenderProgress, RenderResult, type ClipPiece, type Container, type RenderJob, type RenderPiece } from '../../workers/render/job'
+import {
+  CONTAINERS,
+  RenderProgress,
+  RenderResult,
+  type ClipPiece,
+  type Container,
+  type RenderJob,
+  type RenderPiece,
+} from '../../workers/render/job'
 import type { Publication } from '../data/publications'
 import { openFile, removeFile, useFile } from '../data/files'
 import { loadDocument } from '../data/folios'
@@ -13,14 +21,24 @@ import { pictureOfFrame } from '../paper/pageStore'
 import { newRenderRunner } from './workers'
 
 export type { Container, FrameMode, RenderProgress }
-export const SIZES = [{ width: 1280, height: 720 }, { width: 1920, height: 1080 }] as const
-export interface RenderOptions { container: Container, width: number, mode: FrameMode }
+export const SIZES = [
+  { width: 1280, height: 720 },
+  { width: 1920, height: 1080 },
+] as const
+export interface RenderOptions {
+  container: Container
+  width: number
+  mode: FrameMode
+}
 
 /** The containers that this browser can make. */
 export async function possibleContainers(): Promise<Container[]> {
   const runner = newRenderRunner()
-  try { return z.array(z.enum(CONTAINERS)).parse(await runner.run('containers', null)) }
-  finally { runner.close() }
+  try {
+    return z.array(z.enum(CONTAINERS)).parse(await runner.run('containers', null))
+  } finally {
+    runner.close()
+  }
 }
 
 /**
@@ -28,16 +46,35 @@ export async function possibleContainers(): Promise<Container[]> {
  * @param questions with a take each, in order
  * @param whole whether it is the video of the whole folio: a chapter for each question instead of each step
  * @param store keeps what is known of the video; until then its file is held, so that nothing sweeps it
- * @param finished videos of single questions made with the same options; where all of them are there, the whole folio takes its pictures from them
+ * @param finished videos of single questions made with the same options; where all of them are there, the whole folio
+ * takes its pictures from them
  */
-export async function renderQuestions(folio: Folio, takes: readonly Take[], questions: readonly Question[], whole: boolean, options: RenderOptions, finished: readonly Publication[], store: (p: Publication) => Promise<void>, onProgress: (p: RenderProgress) => void, signal: AbortSignal): Promise<Publication> {
+export async function renderQuestions(
+  folio: Folio,
+  takes: readonly Take[],
+  questions: readonly Question[],
+  whole: boolean,
+  options: RenderOptions,
+  finished: readonly Publication[],
+  store: (p: Publication) => Promise<void>,
+  onProgress: (p: RenderProgress) => void,
+  signal: AbortSignal,
+): Promise<Publication> {
   const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
-  const recorded = await Promise.all(questions.map(async (question) => {
-    const source = await sourceOf(folio, question, takeOf(question, takes))
-    return { question, source, edition: editionOf(source) }
-  }))
+  const recorded = await Promise.all(
+    questions.map(async question => {
+      const source = await sourceOf(folio, question, takeOf(question, takes))
+      return { question, source, edition: editionOf(source) }
+    }),
+  )
   const empty = recorded.find(r => r.edition.duration === 0)
-  if (empty) throw new Trouble('nothing-left', `Every step of ${questionName(empty.question)} is struck out.`, 'The take is untouched.', 'Bring back at least one step on the Proof screen.')
+  if (empty)
+    throw new Trouble(
+      'nothing-left',
+      `Every step of ${questionName(empty.question)} is struck out.`,
+      'The take is untouched.',
+      'Bring back at least one step on the Proof screen.',
+    )
   const parts = partsOf(folio, recorded, whole, takeId => takes.find(t => t.id === takeId)?.durationMs ?? null)
   const { chapters, captions, turns } = sequenceOf(parts)
   const title = whole ? folio.title : questionName(questions[0]!)
@@ -45,45 +82,77 @@ export async function renderQuestions(folio: Folio, takes: readonly Take[], ques
   const jobParts: RenderJob['parts'] = []
   const shown = new Set<string>()
   for (const [i, part] of parts.entries()) {
-    const piece = part.kind === 'clip' ? await clipOf(part.takeId, part.duration) : await pieceOf(folio, recorded.find(r => r.edition === part.edition)!, size.width)
-    if ('views' in piece) for (const { frame } of piece.views) for (const id of [frame.pageId, frame.inset?.pageId]) if (id) shown.add(id)
+    const piece =
+      part.kind === 'clip'
+        ? await clipOf(part.takeId, part.duration)
+        : await pieceOf(folio, recorded.find(r => r.edition === part.edition)!, size.width)
+    if ('views' in piece)
+      for (const { frame } of piece.views) for (const id of [frame.pageId, frame.inset?.pageId]) if (id) shown.add(id)
     if (i && part.of && part.of === parts[i - 1]!.of) jobParts[jobParts.length - 1]!.pieces.push(piece)
     else jobParts.push({ pieces: [piece], video: (part.of && videos?.get(part.of)) || null })
   }
   const runner = newRenderRunner()
-  const id = newId(), name = `${id}.${options.container}`
+  const id = newId(),
+    name = `${id}.${options.container}`
   const free = await useFile(name)
   try {
-    const result = RenderResult.parse(await runner.run('render', {
-      file: name, container: options.container, size, mode: options.mode, title, author: folio.author, parts: jobParts, chapters,
-    }, { signal, onProgress: v => onProgress(RenderProgress.parse(v)) }))
+    const result = RenderResult.parse(
+      await runner.run(
+        'render',
+        {
+          file: name,
+          container: options.container,
+          size,
+          mode: options.mode,
+          title,
+          author: folio.author,
+          parts: jobParts,
+          chapters,
+        },
+        { signal, onProgress: v => onProgress(RenderProgress.parse(v)) },
+      ),
+    )
     const base = whole ? fileName(folio.title, 'folio') : questionFileNames(folio.questions).get(questions[0]!.id)!
     const publication: Publication = {
-      id, folioId: folio.id, questionId: whole ? null : questions[0]!.id, createdAt: new Date().toISOString(), file: result.file,
-      name: `${base}.${options.container}`, mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm', bytes: result.bytes, durationMs: Math.round(result.durationMs),
-      size: `${size.width}x${size.height}`, codecs: result.codecs, chapters, captions, turns, made: madeFrom(questions, whole ? folio.clips : {}),
+      id,
+      folioId: folio.id,
+      questionId: whole ? null : questions[0]!.id,
+      createdAt: new Date().toISOString(),
+      file: result.file,
+      name: `${base}.${options.container}`,
+      mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm',
+      bytes: result.bytes,
+      durationMs: Math.round(result.durationMs),
+      size: `${size.width}x${size.height}`,
+      codecs: result.codecs,
+      chapters,
+      captions,
+      turns,
+      made: madeFrom(questions, whole ? folio.clips : {}),
       pages: Object.fromEntries(folio.pages.filter(p => shown.has(p.id)).map(p => [p.id, lookOf(p)])),
     }
     await store(publication)
     return publication
-  }
-  catch (error) {
+  } catch (error) {
     runner.close()
     await removeFile(name)
     throw error
-  }
-  finally {
+  } finally {
     runner.close()
     free()
   }
 }
 
 /** The files of all questions' own videos; null when one of them is missing or no longer what the folio says. */
-async function videosOf(folio: Folio, questions: readonly Question[], finished: readonly Publication[]): Promise<Map<string, Blob> | null> {
+async function videosOf(
+  folio: Folio,
+  questions: readonly Question[],
+  finished: readonly Publication[],
+): Promise<Map<string, Blob> | null> {
   const files = new Map<string, Blob>()
   for (const question of questions) {
     const own = finished.find(p => p.questionId === question.id && isFresh(p, folio, [question]))
-    const file = own && await openFile(own.file)
+    const file = own && (await openFile(own.file))
     if (!file) return null
     files.set(question.id, file)
   }
@@ -93,7 +162,13 @@ async function videosOf(folio: Folio, questions: readonly Question[], finished: 
 /** The take that a question's ledger is about. @throws when there is none */
 export function takeOf(question: Question, takes: readonly Take[]): Take {
   const take = takes.find(t => t.id === question.ledger?.takeId)
-  if (!take) throw new Trouble('no-take', `${questionName(question)} has no take yet.`, 'Everything else is there.', 'Record it on the Solve screen first.')
+  if (!take)
+    throw new Trouble(
+      'no-take',
+      `${questionName(question)} has no take yet.`,
+      'Everything else is there.',
+      'Record it on the Solve screen first.',
+    )
   return take
 }
 
@@ -102,11 +177,20 @@ function nearest(events: readonly TakeEvent[]): number {
   return events.some(e => e.type === 'look' && e.box) ? 2.5 : 1
 }
 
-interface Recorded { question: Question, source: RenderPiece['source'], edition: Edition }
+interface Recorded {
+  question: Question
+  source: RenderPiece['source']
+  edition: Edition
+}
 
 /** What the edition of a question is made from, as it can be sent to a worker. */
 async function sourceOf(folio: Folio, question: Question, take: Take): Promise<RenderPiece['source']> {
-  return { take: toPlain(take), events: await readLog(take.id), ledger: toPlain(question.ledger!), pages: toPlain(folio.pages) }
+  return {
+    take: toPlain(take),
+    events: await readLog(take.id),
+    ledger: toPlain(question.ledger!),
+    pages: toPlain(folio.pages),
+  }
 }
 
 async function pieceOf(folio: Folio, { question, source, edition }: Recorded, width: number): Promise<RenderPiece> {
@@ -114,15 +198,39 @@ async function pieceOf(folio: Folio, { question, source, edition }: Recorded, wi
   const views: RenderPiece['views'] = []
   for (const frame of edition.frames()) {
     const page = folio.pages.find(p => p.id === frame.pageId)
-    if (!page) throw new Trouble('page-gone', `A page of ${questionName(question)} is no longer in the folio.`, 'The take is untouched.', 'Bring the page in again.')
+    if (!page)
+      throw new Trouble(
+        'page-gone',
+        `A page of ${questionName(question)} is no longer in the folio.`,
+        'The take is untouched.',
+        'Bring the page in again.',
+      )
     const canvas = await pictureOfFrame(toPlain(folio), frame, (width * nearest(events)) / frame.box.w)
-    const picture = await new Promise<Blob>((done, fail) => canvas.toBlob(b => b ? done(b) : fail(new Error('the page could not be drawn')), 'image/png'))
-    views.push({ page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark }, frame: toPlain(frame), picture })
+    const picture = await new Promise<Blob>((done, fail) =>
+      canvas.toBlob(b => (b ? done(b) : fail(new Error('the page could not be drawn'))), 'image/png'),
+    )
+    views.push({
+      page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark },
+      frame: toPlain(frame),
+      picture,
+    })
   }
-  const placed = new Set(events.flatMap(e => (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : []))
-  const documents = (await Promise.all([...placed].map(async id => ({ id, picture: await loadDocument(id) })))).flatMap(({ id, picture }) => picture ? [{ id, picture }] : [])
+  const placed = new Set(
+    events.flatMap(e =>
+      (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : [],
+    ),
+  )
+  const documents = (await Promise.all([...placed].map(async id => ({ id, picture: await loadDocument(id) })))).flatMap(
+    ({ id, picture }) => (picture ? [{ id, picture }] : []),
+  )
   const { takeId } = edition.ledger
-  return { source, views, documents, sound: (await loadSound(takeId))?.blob ?? null, track: edition.portrait ? await loadCamera(takeId) : null }
+  return {
+    source,
+    views,
+    documents,
+    sound: (await loadSound(takeId))?.blob ?? null,
+    track: edition.portrait ? await loadCamera(takeId) : null,
+  }
 }
 
 async function clipOf(takeId: string, duration: number): Promise<ClipPiece> {

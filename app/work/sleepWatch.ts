@@ -18,7 +18,9 @@ export class SleepWatch {
   }
 
   /** The pen moved. */
-  wrote(): void { this.moved = performance.now() }
+  wrote(): void {
+    this.moved = performance.now()
+  }
 
   /** From here on there is something to watch. */
   begin(): void {
@@ -31,11 +33,16 @@ export class SleepWatch {
    * @param listening whether a microphone is on; @param onSlept is told since when (machine time) and for how long, ms
    */
   tick(listening: boolean, onSlept: (since: number, ms: number) => void): void {
-    const now = performance.now(), wall = Date.now(), since = this.ticked.now
+    const now = performance.now(),
+      wall = Date.now(),
+      since = this.ticked.now
     const passed = { now: now - since, wall: wall - this.ticked.wall, idle: now - this.moved }
     this.ticked = { now, wall }
     const decide = () => {
-      const slept = sleptFor({ ...passed, silent: listening ? Math.max(this.silent, performance.now() - this.heard) : null })
+      const slept = sleptFor({
+        ...passed,
+        silent: listening ? Math.max(this.silent, performance.now() - this.heard) : null,
+      })
       this.silent = 0
       if (slept) onSlept(since, slept)
     }

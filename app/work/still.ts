@@ -8,13 +8,27 @@ import { pictureOfFrame } from '../paper/pageStore'
 export async function pictureOfMoment(folio: Folio, frame: Frame, board: Board, width: number): Promise<Blob> {
   const view = board.look ?? frame.box
   const picture = await pictureOfFrame(folio, frame, width / view.w, view)
-  const placed = new Map(await Promise.all(board.things.flatMap(t => t.thing.kind === 'picture' ? [t.thing.documentId] : []).map(async id => [id, await decodedDocument(id)] as const)))
+  const placed = new Map(
+    await Promise.all(
+      board.things
+        .flatMap(t => (t.thing.kind === 'picture' ? [t.thing.documentId] : []))
+        .map(async id => [id, await decodedDocument(id)] as const),
+    ),
+  )
   const page = folio.pages.find(p => p.id === frame.pageId)!
   const canvas = new OffscreenCanvas(width, Math.round((width * 9) / 16))
   const context = canvas.getContext('2d', { alpha: false })!
   context.imageSmoothingQuality = 'high'
   new ScenePainter(context as unknown as Context2D, canvas).paint(sceneOf(board, page, view), id => ({
-    box: view, draw: (c, b) => (c as unknown as OffscreenCanvasRenderingContext2D).drawImage(id === page.id ? picture : placed.get(id)!, b.x, b.y, b.w, b.h),
+    box: view,
+    draw: (c, b) =>
+      (c as unknown as OffscreenCanvasRenderingContext2D).drawImage(
+        id === page.id ? picture : placed.get(id)!,
+        b.x,
+        b.y,
+        b.w,
+        b.h,
+      ),
   }))
   return canvas.convertToBlob({ type: 'image/png' })
 }

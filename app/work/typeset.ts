@@ -11,7 +11,9 @@ export function typesetLine(source: string, notation: Notation): Promise<Typeset
   const key = `${notation}:${source}`
   let set = kept.get(key)
   if (!set) {
-    set = typesetRunner().run('typeset', { source, notation }).then(v => Typeset.parse(v))
+    set = typesetRunner()
+      .run('typeset', { source, notation })
+      .then(v => Typeset.parse(v))
     if (kept.size > 400) kept.clear()
     kept.set(key, set)
     set.catch(() => kept.delete(key))
@@ -19,7 +21,14 @@ export function typesetLine(source: string, notation: Notation): Promise<Typeset
   return set
 }
 
-export interface LineWish { source: string, notation: Notation, at: Spot, size: number, role: PenRole, byHand: boolean }
+export interface LineWish {
+  source: string
+  notation: Notation
+  at: Spot
+  size: number
+  role: PenRole
+  byHand: boolean
+}
 
 /** A typed line as a thing. @throws Trouble as {@link typesetLine} */
 export async function lineThing({ source, notation, at, size, role, byHand }: LineWish): Promise<LineThing> {
@@ -28,10 +37,16 @@ export async function lineThing({ source, notation, at, size, role, byHand }: Li
   if (!byHand) return line
   const { strokes } = writeLine(set, { x: 0, y: 0 }, size, role, seededRandom(source.length + 1), newId)
   // Kept in letter sizes, so that the writing can be moved and grown; times stay.
-  return { ...line, hand: strokes.map(s => s.points.map((v, i) => i % 4 < 2 ? Math.round((v / size) * 1000) / 1000 : v)) }
+  return {
+    ...line,
+    hand: strokes.map(s => s.points.map((v, i) => (i % 4 < 2 ? Math.round((v / size) * 1000) / 1000 : v))),
+  }
 }
 
-/** The typeset labels of a figure, by their source. @throws Trouble for a figure that cannot be laid out or a label that cannot be read */
+/**
+ * The typeset labels of a figure, by their source.
+ * @throws Trouble for a figure that cannot be laid out or a label that cannot be read
+ */
 export async function figureSets(spec: FigureSpec): Promise<Record<string, Typeset>> {
   const labels = labelsOf(spec)
   const sets = await Promise.all(labels.map(l => typesetLine(l, 'maths')))
@@ -39,7 +54,10 @@ export async function figureSets(spec: FigureSpec): Promise<Record<string, Types
 }
 
 /** How long a thing takes to appear, ms. */
-export function durationOf(thing: { kind: string, hand?: number[][], set?: unknown }, how: 'writing' | 'at once'): number {
+export function durationOf(
+  thing: { kind: string; hand?: number[][]; set?: unknown },
+  how: 'writing' | 'at once',
+): number {
   if (how === 'at once') return 0
   if (thing.hand) return Math.max(0, ...thing.hand.map(s => s[s.length - 1] ?? 0))
   const marks = (thing.set as Typeset | undefined)?.marks.length

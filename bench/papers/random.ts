@@ -2,7 +2,7 @@
 export function seeded(seed: number) {
   let a = seed >>> 0
   const next = () => {
-    a = (a + 0x6D2B79F5) >>> 0
+    a = (a + 0x6d2b79f5) >>> 0
     let t = Math.imul(a ^ (a >>> 15), 1 | a)
     t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296

@@ -1,5 +1,9 @@
 /** One cue: shown from `from` to `to`, ms. */
-export interface Cue { from: number, to: number, text: string }
+export interface Cue {
+  from: number
+  to: number
+  text: string
+}
 
 /** Most characters in a line of a caption, and most lines (broadcasters' guidance). */
 export const LINE_LENGTH = 40
@@ -15,11 +19,17 @@ export function vttTime(ms: number): string {
 
 /** Text that cannot end a cue, open a tag or be taken for an arrow (WebVTT, cue text). */
 export function escapeCue(text: string): string {
-  return text
-    .replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
-    .replace(/\r\n?|\u2028|\u2029/g, '\n').replace(/\n{2,}/g, '\n')
-    // eslint-disable-next-line no-control-regex -- control characters have no place in a text file
-    .replace(/[\u0000-\u0009\u000B-\u001F\u007F]/g, ' ').trim()
+  return (
+    text
+      .replace(/&/g, '&amp;')
+      .replace(/</g, '&lt;')
+      .replace(/>/g, '&gt;')
+      .replace(/\r\n?|\u2028|\u2029/g, '\n')
+      .replace(/\n{2,}/g, '\n')
+      // eslint-disable-next-line no-control-regex -- control characters have no place in a text file
+      .replace(/[\u0000-\u0009\u000B-\u001F\u007F]/g, ' ')
+      .trim()
+  )
 }
 
 /** A WebVTT file of these cues; cues without text or length are left out. */
@@ -31,7 +41,7 @@ export function writeVtt(cues: readonly Cue[]): string {
 }
 
 /** Chapters as cues: each lasts until the next begins; a title is one line. */
-export function chapterCues(chapters: readonly { t: number, title: string }[], duration: number): Cue[] {
+export function chapterCues(chapters: readonly { t: number; title: string }[], duration: number): Cue[] {
   return chapters.map((c, i) => ({ from: c.t, to: chapters[i + 1]?.t ?? duration, text: c.title.replace(/\s+/g, ' ') }))
 }
 
@@ -48,7 +58,7 @@ export function spreadWords(words: string, from: number, to: number): Cue[] {
   for (let i = 0; i < lines.length; i += perCue) texts.push(lines.slice(i, i + perCue).join('\n'))
   const total = texts.reduce((sum, x) => sum + x.length, 0)
   let seen = 0
-  return texts.map((text) => {
+  return texts.map(text => {
     const start = from + Math.round(((to - from) * seen) / total)
     seen += text.length
     return { from: start, to: from + Math.round(((to - from) * seen) / total), text }

@@ -7,14 +7,24 @@ import type { TakeEvent } from '../take/events'
 const LEAST_STEP = 250
 
 /** Where steps begin; one that begins where the teacher went back may stand very near to what was struck. */
-interface Start { t: number, back: boolean, struck: boolean }
+interface Start {
+  t: number
+  back: boolean
+  struck: boolean
+}
 
 /**
- * The ledger a take begins with: a step from its start, one from each step mark, and one from wherever the teacher went back. What she took
+ * The ledger a take begins with: a step from its start, one from each step mark, and one from wherever the teacher went
+ * back. What she took
  * back is struck. Times in take ms.
  * @param before the steps of the take that this one goes on after, up to that moment; they stay as they are
  */
-export function ledgerOf(takeId: string, events: readonly TakeEvent[], durationMs: number, before: { steps: readonly Step[], t: number } = { steps: [], t: 0 }): Ledger {
+export function ledgerOf(
+  takeId: string,
+  events: readonly TakeEvent[],
+  durationMs: number,
+  before: { steps: readonly Step[]; t: number } = { steps: [], t: 0 },
+): Ledger {
   const starts: Start[] = [{ t: before.t, back: false, struck: false }]
   const old = before.steps.filter(s => s.t < before.t).map(s => ({ ...s }))
   for (const event of events) {
@@ -26,24 +36,43 @@ export function ledgerOf(takeId: string, events: readonly TakeEvent[], durationM
     for (const step of old) step.struck ||= step.t >= event.to
     starts.push({ t: event.t, back: true, struck: false })
   }
-  const apart = starts.filter((s, i) => i === 0 || s.back || (s.t - starts[i - 1]!.t >= LEAST_STEP && s.t <= durationMs - LEAST_STEP))
+  const apart = starts.filter(
+    (s, i) => i === 0 || s.back || (s.t - starts[i - 1]!.t >= LEAST_STEP && s.t <= durationMs - LEAST_STEP),
+  )
   // A step without any length is none, except where it is all there is.
   const long = apart.filter((s, i) => (apart[i + 1]?.t ?? durationMs) > s.t)
-  const steps = (long.length || old.length ? long : apart.slice(0, 1)).map(s => ({ id: newId(), t: s.t, title: '', words: '', struck: s.struck }))
-  const turns = events.flatMap(e => e.type === 'turn' ? [{ id: e.id, t: e.t, seconds: e.seconds, hold: e.hold }] : [])
+  const steps = (long.length || old.length ? long : apart.slice(0, 1)).map(s => ({
+    id: newId(),
+    t: s.t,
+    title: '',
+    words: '',
+    struck: s.struck,
+  }))
+  const turns = events.flatMap(e => (e.type === 'turn' ? [{ id: e.id, t: e.t, seconds: e.seconds, hold: e.hold }] : []))
   return { takeId, steps: [...old, ...steps], turns }
 }
 
-/** The ledger of a question's finished take. A retake keeps the steps, the pauses for the student and the portrait's place of what it goes on after. */
-export function ledgerOfTake(take: Pick<Take, 'id' | 'durationMs' | 'after'>, events: readonly TakeEvent[], question: Pick<Question, 'ledger' | 'shelved'> | undefined): Ledger {
+/**
+ * The ledger of a question's finished take. A retake keeps the steps, the pauses for the student and the portrait's
+ * place of what it goes on after.
+ */
+export function ledgerOfTake(
+  take: Pick<Take, 'id' | 'durationMs' | 'after'>,
+  events: readonly TakeEvent[],
+  question: Pick<Question, 'ledger' | 'shelved'> | undefined,
+): Ledger {
   const { after } = take
-  const parent = after && [question?.ledger, ...question?.shelved ?? []].find(l => l?.takeId === after.takeId)
+  const parent = after && [question?.ledger, ...(question?.shelved ?? [])].find(l => l?.takeId === after.takeId)
   if (!parent) return ledgerOf(take.id, events, take.durationMs)
   const made = ledgerOf(take.id, events, take.durationMs, { steps: parent.steps, t: after.t })
-  return { ...made, turns: [...parent.turns.filter(t => t.t <= after.t), ...made.turns.filter(t => t.t > after.t)], ...portraitOf(parent) }
+  return {
+    ...made,
+    turns: [...parent.turns.filter(t => t.t <= after.t), ...made.turns.filter(t => t.t > after.t)],
+    ...portraitOf(parent),
+  }
 }
 
-const portraitOf = ({ portrait }: Ledger) => portrait ? { portrait } : {}
+const portraitOf = ({ portrait }: Ledger) => (portrait ? { portrait } : {})
 
 /** A new take's ledger, with the place of the camera's picture where the take has one and the ledger does not say. */
 export function withPortrait(ledger: Ledger, take: Pick<Take, 'camera'>, portrait: Portrait | undefined): Ledger {
@@ -52,13 +81,20 @@ export function withPortrait(ledger: Ledger, take: Pick<Take, 'camera'>, portrai
 
 /** The steps of one take for another that has the same course: its ink talked over, or its sound written over. */
 export function newSteps(ledger: Ledger, take: Pick<Take, 'id' | 'durationMs'>): Ledger {
-  return { takeId: take.id, steps: ledger.steps.filter(s => s.t < take.durationMs).map(s => ({ ...s, id: newId() })), turns: ledger.turns.filter(t => t.t < take.durationMs).map(t => ({ ...t, id: newId() })), ...portraitOf(ledger) }
+  return {
+    takeId: take.id,
+    steps: ledger.steps.filter(s => s.t < take.durationMs).map(s => ({ ...s, id: newId() })),
+    turns: ledger.turns.filter(t => t.t < take.durationMs).map(t => ({ ...t, id: newId() })),
+    ...portraitOf(ledger),
+  }
 }
 
 /** Puts a ledger in use; the one of another take that was in use is kept beside it. */
 export function putInUse(question: Question, ledger: Ledger): void {
   const others = [...question.shelved, ...(question.ledger ? [question.ledger] : [])]
-  question.shelved = others.filter((l, i) => l.takeId !== ledger.takeId && others.findLastIndex(x => x.takeId === l.takeId) === i)
+  question.shelved = others.filter(
+    (l, i) => l.takeId !== ledger.takeId && others.findLastIndex(x => x.takeId === l.takeId) === i,
+  )
   question.ledger = ledger
   question.proofed = false
 }

@@ -17,16 +17,19 @@ export const FIGURE_KINDS = [
   { id: 'circuit', label: 'Circuit symbol', example: 'cell, 6 V' },
   { id: 'table', label: 'Table', example: 't, 0, 1, 2 | h, 5, 8, 11' },
 ] as const
-export type FigureKind = typeof FIGURE_KINDS[number]['id']
+export type FigureKind = (typeof FIGURE_KINDS)[number]['id']
 
 /** What may be added: the net of a solid, electrons of a molecule. */
 export const FIGURE_HINTS: Partial<Record<FigureKind, string>> = {
-  prism: '4 by 3 by 2 · 5 sides of 2, height 4 · add “net”', pyramid: 'add “net” for the flat one',
-  molecule: `${Object.keys(MOLECULES).join(', ')} · add “electrons” for dots and crosses`, circuit: Object.keys(CIRCUIT).join(', '),
+  prism: '4 by 3 by 2 · 5 sides of 2, height 4 · add “net”',
+  pyramid: 'add “net” for the flat one',
+  molecule: `${Object.keys(MOLECULES).join(', ')} · add “electrons” for dots and crosses`,
+  circuit: Object.keys(CIRCUIT).join(', '),
 }
 
 const NUMBER = String.raw`(-?\d+(?:\.\d+)?)`
-const numberAfter = (word: string, text: string) => Number(new RegExp(`${word}\\s*${NUMBER}`).exec(text)?.[1] ?? Number.NaN)
+const numberAfter = (word: string, text: string) =>
+  Number(new RegExp(`${word}\\s*${NUMBER}`).exec(text)?.[1] ?? Number.NaN)
 const list = (text: string, by: RegExp) => text.split(by).map(t => t.trim())
 
 /**
@@ -35,28 +38,40 @@ const list = (text: string, by: RegExp) => text.split(by).map(t => t.trim())
  */
 export function readFigure(kind: FigureKind, text: string): FigureSpec {
   const spec = parse(kind, text.replace(/[−–]/g, '-').trim())
-  if (!spec || Object.values(spec).some(v => typeof v === 'number' && !(v > 0))) throw notEnough('figure-unclear', text, FIGURE_KINDS.find(k => k.id === kind)!)
+  if (!spec || Object.values(spec).some(v => typeof v === 'number' && !(v > 0)))
+    throw notEnough('figure-unclear', text, FIGURE_KINDS.find(k => k.id === kind)!)
   layFigure(spec)
   return spec
 }
 
 function parse(kind: FigureKind, text: string): FigureSpec | null {
   switch (kind) {
-    case 'axes': return axes(text)
+    case 'axes':
+      return axes(text)
     case 'polygon': {
-      const sides = Number(new RegExp(`${NUMBER}\\s*sides`).exec(text)?.[1]), radius = numberAfter('radius', text)
-      return sides >= 3 && sides <= 96 && Number.isInteger(sides) && radius > 0 ? { figure: 'polygon', sides, radius, radii: /radii/.test(text), bisectors: /bisector/.test(text), label: '' } : null
+      const sides = Number(new RegExp(`${NUMBER}\\s*sides`).exec(text)?.[1]),
+        radius = numberAfter('radius', text)
+      return sides >= 3 && sides <= 96 && Number.isInteger(sides) && radius > 0
+        ? { figure: 'polygon', sides, radius, radii: /radii/.test(text), bisectors: /bisector/.test(text), label: '' }
+        : null
     }
     case 'circle': {
       const radius = numberAfter('radius', text)
-      const sectors = (/sectors?\s*(.*)$/.exec(text)?.[1] ?? '').match(/\d+(\.\d+)?/g)?.map(Number).filter(s => s <= 360) ?? []
+      const sectors =
+        (/sectors?\s*(.*)$/.exec(text)?.[1] ?? '')
+          .match(/\d+(\.\d+)?/g)
+          ?.map(Number)
+          .filter(s => s <= 360) ?? []
       return radius > 0 ? { figure: 'circle', radius, sectors: sectors.slice(0, 24), label: '' } : null
     }
     case 'rightTriangle': {
       const [legs, labels = '', angles = ''] = text.split(';')
       const hit = new RegExp(`${NUMBER}\\s*(?:by|,|x|×)\\s*${NUMBER}`).exec(legs ?? '')
-      const [a = '', b = '', c = ''] = list(labels, /,/), [alpha = '', beta = ''] = list(angles, /,/)
-      return hit && Number(hit[1]) > 0 && Number(hit[2]) > 0 ? { figure: 'rightTriangle', a: Number(hit[1]), b: Number(hit[2]), labels: [a, b, c], angles: [alpha, beta] } : null
+      const [a = '', b = '', c = ''] = list(labels, /,/),
+        [alpha = '', beta = ''] = list(angles, /,/)
+      return hit && Number(hit[1]) > 0 && Number(hit[2]) > 0
+        ? { figure: 'rightTriangle', a: Number(hit[1]), b: Number(hit[2]), labels: [a, b, c], angles: [alpha, beta] }
+        : null
     }
     case 'prism': {
       const net = /net/.test(text)
@@ -74,7 +89,7 @@ function parse(kind: FigureKind, text: string): FigureSpec | null {
       return formula ? { figure: 'molecule', formula, dots: /electron|dot/.test(text) } : null
     }
     case 'forces': {
-      const arrows = list(text, /;/).flatMap((t) => {
+      const arrows = list(text, /;/).flatMap(t => {
         const hit = new RegExp(`^${NUMBER}\\s*°?\\s+${NUMBER}\\s*(.*)$`).exec(t)
         return hit && Number(hit[2]) > 0 ? [{ angle: Number(hit[1]), size: Number(hit[2]), label: hit[3]!.trim() }] : []
       })
@@ -82,10 +97,14 @@ function parse(kind: FigureKind, text: string): FigureSpec | null {
     }
     case 'circuit': {
       const [symbol = '', label = ''] = list(text, /,/)
-      return symbol ? { figure: 'circuit', symbol, label: /\s/.test(label) && !label.includes('"') ? `"${label}"` : label } : null
+      return symbol
+        ? { figure: 'circuit', symbol, label: /\s/.test(label) && !label.includes('"') ? `"${label}"` : label }
+        : null
     }
     case 'table': {
-      const rows = list(text, /\|/).map(r => list(r, /,/).slice(0, 12)).slice(0, 30)
+      const rows = list(text, /\|/)
+        .map(r => list(r, /,/).slice(0, 12))
+        .slice(0, 30)
       return rows[0]?.[0] ? { figure: 'table', rows } : null
     }
   }
@@ -95,14 +114,20 @@ function sidesOf(text: string) {
   const hit = new RegExp(`${NUMBER}\\s*sides?\\s*of\\s*${NUMBER}`).exec(text)
   const height = numberAfter('height', text)
   const sides = Number(hit?.[1])
-  return hit && sides >= 3 && sides <= 8 && Number(hit[2]) > 0 && height > 0 ? { sides, side: Number(hit[2]), height } : null
+  return hit && sides >= 3 && sides <= 8 && Number(hit[2]) > 0 && height > 0
+    ? { sides, side: Number(hit[2]), height }
+    : null
 }
 
 function axes(text: string): FigureSpec | null {
-  const one = (letter: string) => new RegExp(`${letter}\\s*${NUMBER}\\s*to\\s*${NUMBER}(?:\\s*by\\s*${NUMBER})?(?:\\s*"([^"]*)")?`).exec(text)
-  const x = one('x'), y = one('y')
+  const one = (letter: string) =>
+    new RegExp(`${letter}\\s*${NUMBER}\\s*to\\s*${NUMBER}(?:\\s*by\\s*${NUMBER})?(?:\\s*"([^"]*)")?`).exec(text)
+  const x = one('x'),
+    y = one('y')
   if (!x || !y) return null
   const range = (m: RegExpExecArray): [number, number, number] => [Number(m[1]), Number(m[2]), Number(m[3] ?? 1)]
-  const label = (m: RegExpExecArray, letter: string) => m[4] ? `"${m[4]}"` : letter
-  return range(x)[2] > 0 && range(y)[2] > 0 ? { figure: 'axes', x: range(x), y: range(y), xLabel: label(x, 'x'), yLabel: label(y, 'y') } : null
+  const label = (m: RegExpExecArray, letter: string) => (m[4] ? `"${m[4]}"` : letter)
+  return range(x)[2] > 0 && range(y)[2] > 0
+    ? { figure: 'axes', x: range(x), y: range(y), xLabel: label(x, 'x'), yLabel: label(y, 'y') }
+    : null
 }

@@ -8,7 +8,9 @@ export interface ArchiveLimits {
   /** Files in it, and bytes of all of them. */
   entries: number
   total: number
-  /** How many times larger than packed a file of more than a megabyte may be, and how many times all of them together. */
+  /**
+   * How many times larger than packed a file of more than a megabyte may be, and how many times all of them together.
+   */
   ratio: number
   totalRatio: number
   /** Bytes of one text, and of all texts that are read. */
@@ -16,24 +18,52 @@ export interface ArchiveLimits {
   texts: number
 }
 const MB = 1024 ** 2
-export const FOLIO_LIMITS: ArchiveLimits = { entries: 20_000, total: 8192 * MB, ratio: 200, totalRatio: 40, json: 64 * MB, texts: 256 * MB }
+export const FOLIO_LIMITS: ArchiveLimits = {
+  entries: 20_000,
+  total: 8192 * MB,
+  ratio: 200,
+  totalRatio: 40,
+  json: 64 * MB,
+  texts: 256 * MB,
+}
 
 /** A file of an archive: its path and its contents. `store` leaves it uncompressed (video, sound, PDF). */
-export interface ArchiveFile { path: string, data: Blob | string, store?: boolean }
+export interface ArchiveFile {
+  path: string
+  data: Blob | string
+  store?: boolean
+}
 
 /**
  * Packs files into a zip that goes to `target` as it is made; memory stays flat.
  * @param onProgress share done, 0…1
  */
-export async function writeArchive(files: readonly ArchiveFile[], target: WritableStream<Uint8Array>, onProgress?: (share: number) => void, signal?: AbortSignal): Promise<void> {
-  const zip = new ZipWriter(target, { level: 6, extendedTimestamp: false, lastModDate: new Date(2000, 0, 1), keepOrder: true })
-  const size = (f: ArchiveFile) => typeof f.data === 'string' ? f.data.length : f.data.size
-  const total = Math.max(1, files.reduce((sum, f) => sum + size(f), 0))
+export async function writeArchive(
+  files: readonly ArchiveFile[],
+  target: WritableStream<Uint8Array>,
+  onProgress?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<void> {
+  const zip = new ZipWriter(target, {
+    level: 6,
+    extendedTimestamp: false,
+    lastModDate: new Date(2000, 0, 1),
+    keepOrder: true,
+  })
+  const size = (f: ArchiveFile) => (typeof f.data === 'string' ? f.data.length : f.data.size)
+  const total = Math.max(
+    1,
+    files.reduce((sum, f) => sum + size(f), 0),
+  )
   let done = 0
   for (const file of files) {
     signal?.throwIfAborted()
     const reader = typeof file.data === 'string' ? new TextReader(file.data) : new BlobReader(file.data)
-    await zip.add(file.path, reader, { level: file.store ? 0 : 6, signal, onprogress: async (n: number) => onProgress?.(Math.min(1, (done + n) / total)) })
+    await zip.add(file.path, reader, {
+      level: file.store ? 0 : 6,
+      signal,
+      onprogress: async (n: number) => onProgress?.(Math.min(1, (done + n) / total)),
+    })
     done += size(file)
     onProgress?.(Math.min(1, done / total))
   }
@@ -57,7 +87,8 @@ export interface Archive {
 }
 
 /**
- * Opens a zip without unpacking it, and refuses what is not one, what leads out of it and what would swell beyond bounds.
+ * Opens a zip without unpacking it, and refuses what is not one, what leads out of it and what would swell beyond
+ * bounds.
  * @param name of the file, for errors
  * @throws Trouble `archive-damaged`, `archive-path`, `archive-bomb`
  */
@@ -66,13 +97,13 @@ export async function openArchive(file: Blob, name: string, limits = FOLIO_LIMIT
   let entries: FileEntry[]
   try {
     entries = (await reader.getEntries()).filter((e): e is FileEntry => !e.directory)
-  }
-  catch (cause) {
+  } catch (cause) {
     // The library looks at the names, too, and stops at the first that leads out.
     if (cause instanceof Error && 'filename' in cause) throw leadsOut(name, String(cause.filename))
     throw damaged(name, cause)
   }
-  let total = 0, texts = 0
+  let total = 0,
+    texts = 0
   if (entries.length > limits.entries) throw bomb(name)
   for (const entry of entries) {
     if (!isSafePath(entry.filename)) throw leadsOut(name, entry.filename)
@@ -92,8 +123,7 @@ export async function openArchive(file: Blob, name: string, limits = FOLIO_LIMIT
       body.catch(() => {})
       await entry.getData(writable, { checkSignature: true })
       return await body
-    }
-    catch (cause) {
+    } catch (cause) {
       throw cause instanceof Trouble ? cause : damaged(name, cause)
     }
   }
@@ -122,18 +152,31 @@ export async function openArchive(file: Blob, name: string, limits = FOLIO_LIMIT
 }
 
 function damaged(name: string, cause: unknown) {
-  return new Trouble('archive-damaged', `${name} cannot be read: it is cut short, damaged or not a folio file.`,
-    'Nothing in this browser was changed.', 'Copy or download the file again; if it stays the same, save it anew where it came from.', cause)
+  return new Trouble(
+    'archive-damaged',
+    `${name} cannot be read: it is cut short, damaged or not a folio file.`,
+    'Nothing in this browser was changed.',
+    'Copy or download the file again; if it stays the same, save it anew where it came from.',
+    cause,
+  )
 }
 
 function leadsOut(name: string, path: string) {
-  return new Trouble('archive-path', `${name} holds a file whose path leads out of the folio (“${path.slice(0, 80)}”).`,
-    'Nothing was opened and nothing was changed.', 'Do not trust this file; ask whoever sent it for another copy.')
+  return new Trouble(
+    'archive-path',
+    `${name} holds a file whose path leads out of the folio (“${path.slice(0, 80)}”).`,
+    'Nothing was opened and nothing was changed.',
+    'Do not trust this file; ask whoever sent it for another copy.',
+  )
 }
 
 function bomb(name: string) {
-  return new Trouble('archive-bomb', `${name} would unpack to far more than a folio can hold.`,
-    'Nothing was unpacked and nothing was changed.', 'Do not trust this file; ask whoever sent it for another copy.')
+  return new Trouble(
+    'archive-bomb',
+    `${name} would unpack to far more than a folio can hold.`,
+    'Nothing was unpacked and nothing was changed.',
+    'Do not trust this file; ask whoever sent it for another copy.',
+  )
 }
 
 /** Whether a path of an archive stays inside it: relative, no drive, no `..`, no control characters. */

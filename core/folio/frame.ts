@@ -15,15 +15,17 @@ export function widestFrame(letters: number): number {
 }
 
 /**
- * The frames of a question in the order in which they are stepped through: those that were set, or the proposed ones. Proposed is the
- * smallest 16:9 rectangle round its regions on each page, with a small margin; where its letters would be too small, several in reading order.
+ * The frames of a question in the order in which they are stepped through: those that were set, or the proposed ones.
+ * Proposed is the
+ * smallest 16:9 rectangle round its regions on each page, with a small margin; where its letters would be too small,
+ * several in reading order.
  * A frame may reach over the edge of the page; squared paper is shown there.
  */
 export function framesOf(question: Question, pages: readonly Page[]): Frame[] {
   const set = question.frames.filter(f => pages.some(p => p.id === f.pageId))
   if (set.length) return set
   const pageIds = [...new Set(question.regions.map(r => r.pageId))].filter(id => pages.some(p => p.id === id))
-  const frames: Frame[] = pageIds.flatMap((pageId) => {
+  const frames: Frame[] = pageIds.flatMap(pageId => {
     const page = pages.find(p => p.id === pageId)!
     const around = unionOf(question.regions.filter(r => r.pageId === pageId).map(r => r.box))
     return tiled(around, page, widestFrame(question.letters)).map(box => ({ pageId, box }))
@@ -34,23 +36,38 @@ export function framesOf(question: Question, pages: readonly Page[]): Frame[] {
 
 /** The frame of a question's scratch page, with the problem in sight above or beside the work. */
 function scratchFrame(question: Question, scratch: Page, pages: readonly Page[]): Frame {
-  const box = fitRatio({ x: MARGIN, y: MARGIN, w: scratch.width - 2 * MARGIN, h: Math.min(scratch.height, scratch.width / FRAME_RATIO) - 2 * MARGIN }, scratch)
+  const box = fitRatio(
+    {
+      x: MARGIN,
+      y: MARGIN,
+      w: scratch.width - 2 * MARGIN,
+      h: Math.min(scratch.height, scratch.width / FRAME_RATIO) - 2 * MARGIN,
+    },
+    scratch,
+  )
   const region = question.regions.find(r => pages.some(p => p.id === r.pageId))
   if (question.sight === 'off' || !region) return { pageId: scratch.id, box }
-  return { pageId: scratch.id, box, inset: insetOf(region.pageId, problemOf(question, region.pageId), box, question.sight) }
+  return {
+    pageId: scratch.id,
+    box,
+    inset: insetOf(region.pageId, problemOf(question, region.pageId), box, question.sight),
+  }
 }
 
 /** The part of a question's region that is printed: from its top to the end of its last part or option. */
 function problemOf(question: Question, pageId: string): Box {
   const box = unionOf(question.regions.filter(r => r.pageId === pageId).map(r => r.box))
-  const ends = [...question.parts, ...question.options].flatMap(p => p.place?.pageId === pageId ? [p.place.box.y + p.place.box.h + 6] : [])
+  const ends = [...question.parts, ...question.options].flatMap(p =>
+    p.place?.pageId === pageId ? [p.place.box.y + p.place.box.h + 6] : [],
+  )
   const h = clamp(Math.max(64, ...ends.map(e => e - box.y)), 20, box.h)
   return { ...box, h }
 }
 
 /** Where a problem is shown in a frame: across its top, at most two fifths high, or down its left third. */
 function insetOf(pageId: string, from: Box, frame: Box, sight: 'above' | 'beside'): Inset {
-  const room = sight === 'above' ? { w: frame.w - 2 * MARGIN, h: frame.h * 0.4 } : { w: frame.w * 0.36, h: frame.h - 2 * MARGIN }
+  const room =
+    sight === 'above' ? { w: frame.w - 2 * MARGIN, h: frame.h * 0.4 } : { w: frame.w * 0.36, h: frame.h - 2 * MARGIN }
   const scale = Math.min(room.w / from.w, room.h / from.h)
   return { pageId, from, box: { x: frame.x + MARGIN, y: frame.y + MARGIN, w: from.w * scale, h: from.h * scale } }
 }
@@ -65,9 +82,18 @@ function tiled(box: Box, page: Page, widest: number): Box[] {
   const whole = fitRatio(box, page)
   if (whole.w <= widest) return [whole]
   const h = widest / FRAME_RATIO
-  const across = Math.ceil((box.w + 2 * MARGIN) / widest), down = Math.ceil((box.h + 2 * MARGIN) / h)
-  const at = (from: number, length: number, size: number, n: number, of: number) => of === 1 ? from - MARGIN + Math.min(0, (length + 2 * MARGIN - size) / 2) : from - MARGIN + (n * (length + 2 * MARGIN - size)) / (of - 1)
-  return Array.from({ length: Math.min(20, across * down) }, (_, i) => ({ x: at(box.x, box.w, widest, i % across, across), y: at(box.y, box.h, h, Math.floor(i / across), down), w: widest, h }))
+  const across = Math.ceil((box.w + 2 * MARGIN) / widest),
+    down = Math.ceil((box.h + 2 * MARGIN) / h)
+  const at = (from: number, length: number, size: number, n: number, of: number) =>
+    of === 1
+      ? from - MARGIN + Math.min(0, (length + 2 * MARGIN - size) / 2)
+      : from - MARGIN + (n * (length + 2 * MARGIN - size)) / (of - 1)
+  return Array.from({ length: Math.min(20, across * down) }, (_, i) => ({
+    x: at(box.x, box.w, widest, i % across, across),
+    y: at(box.y, box.h, h, Math.floor(i / across), down),
+    w: widest,
+    h,
+  }))
 }
 
 /** A box brought to 16:9 about its own place, for a frame that is drawn by hand. */
@@ -83,7 +109,10 @@ export function unionOf(boxes: readonly Box[]): Box {
   return { x, y, w: Math.max(...boxes.map(b => b.x + b.w)) - x, h: Math.max(...boxes.map(b => b.y + b.h)) - y }
 }
 
-/** Grows a box to 16:9. It keeps to the page where it fits, grows downwards first (room to work), and is centred where it is wider than the page. */
+/**
+ * Grows a box to 16:9. It keeps to the page where it fits, grows downwards first (room to work), and is centred where
+ * it is wider than the page.
+ */
 function fitRatio(box: Box, page: Page): Box {
   const w = Math.max(box.w + 2 * MARGIN, (box.h + 2 * MARGIN) * FRAME_RATIO, MIN_WIDTH)
   const h = w / FRAME_RATIO
@@ -98,7 +127,12 @@ export function clamp(value: number, low: number, high: number): number {
 }
 
 /** A box from two corners in any order, cut to the page; null when nothing of at least `least` points is left. */
-export function boxBetween(a: { x: number, y: number }, b: { x: number, y: number }, page: { width: number, height: number }, least = 12): Box | null {
+export function boxBetween(
+  a: { x: number; y: number },
+  b: { x: number; y: number },
+  page: { width: number; height: number },
+  least = 12,
+): Box | null {
   const x0 = clamp(Math.min(a.x, b.x), 0, page.width)
   const y0 = clamp(Math.min(a.y, b.y), 0, page.height)
   const w = clamp(Math.max(a.x, b.x), 0, page.width) - x0

@@ -2,10 +2,14 @@ import type { Box } from './basics'
 import type { Page, Space } from './page'
 
 /** A strip of a page's own picture and where it is laid: `from` and `h` in the picture, `y` on the page, all points. */
-export interface Strip { from: number, h: number, y: number }
+export interface Strip {
+  from: number
+  h: number
+  y: number
+}
 
 /** Size of a page's picture (turned, without added room), points. */
-export function pictureSize(page: Page): { width: number, height: number } {
+export function pictureSize(page: Page): { width: number; height: number } {
   const sum = (side: Space['side']) => page.spaces.filter(s => s.side === side).reduce((n, s) => n + s.size, 0)
   return { width: page.width - sum('beside'), height: page.height - sum('below') }
 }
@@ -15,11 +19,14 @@ export function stripsOf(page: Page): Strip[] {
   let strips: Strip[] = [{ from: 0, h: pictureSize(page).height, y: 0 }]
   for (const space of page.spaces) {
     if (space.side !== 'below') continue
-    strips = strips.flatMap((s) => {
+    strips = strips.flatMap(s => {
       if (s.y >= space.y) return [{ ...s, y: s.y + space.size }]
       if (s.y + s.h <= space.y) return [s]
       const above = space.y - s.y
-      return [{ ...s, h: above }, { from: s.from + above, h: s.h - above, y: space.y + space.size }]
+      return [
+        { ...s, h: above },
+        { from: s.from + above, h: s.h - above, y: space.y + space.size },
+      ]
     })
   }
   return strips

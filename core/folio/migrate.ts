@@ -6,11 +6,13 @@ import { Trouble } from './trouble'
  * version n into n + 1.
  */
 const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, unknown>> = {
-  // Pages got kinds beside PDF, room and patches; questions got parts, options, answers and frames: what is new has a default.
+  // Pages got kinds beside PDF, room and patches; questions got parts, options, answers and frames: what is new has a
+  // default.
   1: old => ({ ...old, schema: 2 }),
   // Questions got held lines, logs got things and looks: what is new has a default, what was recorded stays as it is.
   2: old => ({ ...old, schema: 3 }),
-  // Ledgers got pauses for the student, questions the ledgers of their other takes and notes, logs going back: what is new has a default.
+  // Ledgers got pauses for the student, questions the ledgers of their other takes and notes, logs going back: what is
+  // new has a default.
   3: old => ({ ...old, schema: 4 }),
   // Takes got a camera's track, ledgers its picture's place, questions and folios clips: what is new has a default.
   4: old => ({ ...old, schema: 5 }),
@@ -24,9 +26,23 @@ const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, un
  * @throws Trouble `folio-newer`, `folio-damaged`
  */
 export function migrateFolio(value: unknown, where: string): Folio {
-  const damaged = (cause?: unknown) => new Trouble('folio-damaged', `${where} is not a folio this application can read, or it is damaged.`,
-    'Nothing in this browser was changed.', 'Open another copy of it, or save it again in the browser it came from.', cause)
-  if (typeof value !== 'object' || value === null || !('schema' in value) || typeof value.schema !== 'number' || !Number.isInteger(value.schema) || value.schema < 1) throw damaged()
+  const damaged = (cause?: unknown) =>
+    new Trouble(
+      'folio-damaged',
+      `${where} is not a folio this application can read, or it is damaged.`,
+      'Nothing in this browser was changed.',
+      'Open another copy of it, or save it again in the browser it came from.',
+      cause,
+    )
+  if (
+    typeof value !== 'object' ||
+    value === null ||
+    !('schema' in value) ||
+    typeof value.schema !== 'number' ||
+    !Number.isInteger(value.schema) ||
+    value.schema < 1
+  )
+    throw damaged()
   if (value.schema > FOLIO_SCHEMA) throw newerFolio(where, value.schema)
   let doc = value as Record<string, unknown>
   for (let v = value.schema; v < FOLIO_SCHEMA; v++) doc = LADDER[v]!(doc)
@@ -36,6 +52,10 @@ export function migrateFolio(value: unknown, where: string): Folio {
 }
 
 export function newerFolio(where: string, schema: number): Trouble {
-  return new Trouble('folio-newer', `${where} was made by a newer version of Orthograph (schema ${schema}; this one knows ${FOLIO_SCHEMA}).`,
-    'Nothing was changed, neither the file nor this browser.', 'Update the application, then open the file again.')
+  return new Trouble(
+    'folio-newer',
+    `${where} was made by a newer version of Orthograph (schema ${schema}; this one knows ${FOLIO_SCHEMA}).`,
+    'Nothing was changed, neither the file nor this browser.',
+    'Update the application, then open the file again.',
+  )
 }

@@ -24,37 +24,75 @@ export type Frame = z.infer<typeof Frame>
 
 /** One move of the solution: it begins at `t` (take ms) and ends where the next begins. */
 export const Step = z.object({
-  id, t: z.number().int().nonnegative(), title: line(300), words: line(5000).default(''), struck: z.boolean().default(false),
+  id,
+  t: z.number().int().nonnegative(),
+  title: line(300),
+  words: line(5000).default(''),
+  struck: z.boolean().default(false),
 })
 export type Step = z.infer<typeof Step>
 
 /** A pause for the student at `t` (take ms): a suggested time, and how long the video holds still, both in seconds. */
-export const Turn = z.object({ id, t: z.number().int().nonnegative(), seconds: z.number().int().positive().max(3600), hold: z.number().int().nonnegative().max(600) })
+export const Turn = z.object({
+  id,
+  t: z.number().int().nonnegative(),
+  seconds: z.number().int().positive().max(3600),
+  hold: z.number().int().nonnegative().max(600),
+})
 export type Turn = z.infer<typeof Turn>
 
-/** The camera's picture in the frame: its shape, the corner it stands in while nothing else is there, and its height as a share of the frame's. */
-export const Portrait = z.object({ shape: z.enum(PORTRAIT_SHAPES), corner: z.enum(CORNERS), size: finite.min(0.15).max(0.5) })
+/**
+ * The camera's picture in the frame: its shape, the corner it stands in while nothing else is there, and its height as
+ * a share of the frame's.
+ */
+export const Portrait = z.object({
+  shape: z.enum(PORTRAIT_SHAPES),
+  corner: z.enum(CORNERS),
+  size: finite.min(0.15).max(0.5),
+})
 export type Portrait = z.infer<typeof Portrait>
 
-/** The ordered steps of a question, of one take, where students are asked to try, and how the camera's picture is shown; without that, it is not. */
-export const Ledger = z.object({ takeId: id, steps: z.array(Step).max(2000), turns: z.array(Turn).max(500).default([]), portrait: Portrait.optional() })
+/**
+ * The ordered steps of a question, of one take, where students are asked to try, and how the camera's picture is shown;
+ * without that, it is not.
+ */
+export const Ledger = z.object({
+  takeId: id,
+  steps: z.array(Step).max(2000),
+  turns: z.array(Turn).max(500).default([]),
+  portrait: Portrait.optional(),
+})
 export type Ledger = z.infer<typeof Ledger>
 
 const marks = finite.min(0).max(999).nullable().default(null)
 
 /** A part or sub-part, "a" or "b(i)"; `place` is where it begins, null when it was only typed. */
-export const Part = z.object({ id, label: line(24), marks, answer: line(500).default(''), place: z.object({ pageId: id, box: Box }).nullable().default(null) })
+export const Part = z.object({
+  id,
+  label: line(24),
+  marks,
+  answer: line(500).default(''),
+  place: z.object({ pageId: id, box: Box }).nullable().default(null),
+})
 export type Part = z.infer<typeof Part>
 
 /** One lettered choice of a question. */
-export const Option = z.object({ id, label: line(12), text: line(500).default(''), place: z.object({ pageId: id, box: Box }).nullable().default(null) })
+export const Option = z.object({
+  id,
+  label: line(12),
+  text: line(500).default(''),
+  place: z.object({ pageId: id, box: Box }).nullable().default(null),
+})
 export type Option = z.infer<typeof Option>
 
-/** A clip of the teacher, recorded as a take of its own: before (opening) or after (end) what it belongs to. `said` are its words, for captions. */
+/**
+ * A clip of the teacher, recorded as a take of its own: before (opening) or after (end) what it belongs to. `said` are
+ * its words, for captions.
+ */
 export const Clip = z.object({ takeId: id, said: line(2000).default('') })
 export type Clip = z.infer<typeof Clip>
 export const CLIP_PLACES = ['opening', 'end'] as const
-export type ClipPlace = typeof CLIP_PLACES[number]
+export type ClipPlace = (typeof CLIP_PLACES)[number]
 export const Clips = z.object({ opening: Clip.optional(), end: Clip.optional() })
 export type Clips = z.infer<typeof Clips>
 
@@ -62,13 +100,19 @@ export type Clips = z.infer<typeof Clips>
 export const SIGHTS = ['off', 'above', 'beside'] as const
 
 export const Question = z.object({
-  id, number: line(24), title: line(300), regions: z.array(Region).max(50), ledger: Ledger.nullable().default(null),
+  id,
+  number: line(24),
+  title: line(300),
+  regions: z.array(Region).max(50),
+  ledger: Ledger.nullable().default(null),
   /** The ledgers of its other takes, as they were when another was put in use. */
   shelved: z.array(Ledger).max(200).default([]),
   proofed: z.boolean().default(false),
   /** What the finder thinks it is worth, 0…1, until the teacher accepts or corrects it; null from then on. */
   proposal: finite.min(0).max(1).nullable().default(null),
-  marks, parts: z.array(Part).max(100).default([]), options: z.array(Option).max(26).default([]),
+  marks,
+  parts: z.array(Part).max(100).default([]),
+  options: z.array(Option).max(26).default([]),
   /** The expected answer as typed: an option's letter, a number with unit and tolerance, or an expression. */
   answer: line(500).default(''),
   /** Target time in minutes; null for that of its marks. */
@@ -76,7 +120,8 @@ export const Question = z.object({
   /** Frames in the order in which they are stepped through; empty for the proposed one. */
   frames: z.array(Frame).max(20).default([]),
   /** A page of its own to work on, and where the problem is shown beside that work. */
-  scratch: id.nullable().default(null), sight: z.enum(SIGHTS).default('above'),
+  scratch: id.nullable().default(null),
+  sight: z.enum(SIGHTS).default('above'),
   /** The shared instruction it stands under. */
   instruction: id.nullable().default(null),
   /** Smallest letters in it, points; 0 when not known. Frames are chosen so that they can be read. */
@@ -95,23 +140,44 @@ export type Instruction = z.infer<typeof Instruction>
 
 /** The plan of a folio, as on the title block of a lesson. `due` is a date, yyyy-mm-dd, or empty. */
 export const Plan = z.object({
-  lesson: line(300).default(''), due: line(10).default(''), bring: line(500).default(''),
-  skipped: z.array(z.object({ questionId: id, why: line(300) })).max(1000).default([]),
-  next: z.array(z.object({ id, text: line(1000), answer: line(500) })).max(100).default([]),
-  related: z.array(z.object({ id, title: line(300), address: line(2000) })).max(100).default([]),
+  lesson: line(300).default(''),
+  due: line(10).default(''),
+  bring: line(500).default(''),
+  skipped: z
+    .array(z.object({ questionId: id, why: line(300) }))
+    .max(1000)
+    .default([]),
+  next: z
+    .array(z.object({ id, text: line(1000), answer: line(500) }))
+    .max(100)
+    .default([]),
+  related: z
+    .array(z.object({ id, title: line(300), address: line(2000) }))
+    .max(100)
+    .default([]),
 })
 export type Plan = z.infer<typeof Plan>
 export const emptyPlan = (): Plan => Plan.parse({})
 
 /** A worksheet, homework, quiz or past paper on its way to becoming videos. */
 export const Folio = z.object({
-  schema: z.literal(FOLIO_SCHEMA), id,
-  /** The id under which it was first made: copies and folios opened from a file keep it, so that an older state is known. */
+  schema: z.literal(FOLIO_SCHEMA),
+  id,
+  /**
+   * The id under which it was first made: copies and folios opened from a file keep it, so that an older state is
+   * known.
+   */
   lineage: id.optional(),
-  title: line(300), course: line(300).default(''), author: line(300).default(''),
-  createdAt: z.iso.datetime(), updatedAt: z.iso.datetime(),
-  documents: z.array(SourceDocument).max(400), pages: z.array(Page).max(2000), questions: z.array(Question).max(1000),
-  instructions: z.array(Instruction).max(500).default([]), plan: Plan.default(emptyPlan),
+  title: line(300),
+  course: line(300).default(''),
+  author: line(300).default(''),
+  createdAt: z.iso.datetime(),
+  updatedAt: z.iso.datetime(),
+  documents: z.array(SourceDocument).max(400),
+  pages: z.array(Page).max(2000),
+  questions: z.array(Question).max(1000),
+  instructions: z.array(Instruction).max(500).default([]),
+  plan: Plan.default(emptyPlan),
   /** Target time for one mark, in minutes. */
   minutesAMark: finite.positive().max(60).default(1),
   clips: Clips.default({}),
@@ -127,15 +193,26 @@ export const MOST_TAKE_MS = 4 * 3_600_000
 
 /** What is known of a take beside its log and its sound. */
 export const Take = z.object({
-  id, folioId: id, questionId: id, startedAt: z.iso.datetime(), durationMs: z.number().int().nonnegative(),
+  id,
+  folioId: id,
+  questionId: id,
+  startedAt: z.iso.datetime(),
+  durationMs: z.number().int().nonnegative(),
   /** `recording` until it is settled; `recovered` when the tab went away in the middle. */
   state: z.enum(['recording', 'whole', 'recovered']),
-  frame: Frame, microphone: line(200), pen: line(200), gaps: z.array(Gap).default([]),
+  frame: Frame,
+  microphone: line(200),
+  pen: line(200),
+  gaps: z.array(Gap).default([]),
   /** A retake: it goes on after the first `t` ms of another take. */
   after: z.object({ takeId: id, t: z.number().int().nonnegative() }).optional(),
   /** The camera's track, where there is one: its size in pixels, and where it has no picture, take ms. */
-  camera: z.object({ width: z.number().int().positive(), height: z.number().int().positive(), gaps: z.array(Gap).default([]) }).optional(),
-  /** A clip of the teacher instead of a solution; `questionId` is the folio's id where it belongs to the whole folio. */
+  camera: z
+    .object({ width: z.number().int().positive(), height: z.number().int().positive(), gaps: z.array(Gap).default([]) })
+    .optional(),
+  /**
+   * A clip of the teacher instead of a solution; `questionId` is the folio's id where it belongs to the whole folio.
+   */
   clip: z.enum(CLIP_PLACES).optional(),
 })
 export type Take = z.infer<typeof Take>
@@ -148,13 +225,31 @@ export function newQuestion(number: string, pageId: string, box: Box): Question 
 /** An empty folio. */
 export function newFolio(title: string, now = new Date()): Folio {
   const at = now.toISOString()
-  return { schema: FOLIO_SCHEMA, id: newId(), title, course: '', author: '', createdAt: at, updatedAt: at, documents: [], pages: [], questions: [], instructions: [], plan: emptyPlan(), minutesAMark: 1, clips: {} }
+  return {
+    schema: FOLIO_SCHEMA,
+    id: newId(),
+    title,
+    course: '',
+    author: '',
+    createdAt: at,
+    updatedAt: at,
+    documents: [],
+    pages: [],
+    questions: [],
+    instructions: [],
+    plan: emptyPlan(),
+    minutesAMark: 1,
+    clips: {},
+  }
 }
 
 /** Where a question is on its way to students. */
 export type Stage = 'not started' | 'prepared' | 'recorded' | 'proofed' | 'rendered' | 'published'
 /** Ids of questions whose video says what the folio says, and of those whose video students have. */
-export interface Reached { rendered: ReadonlySet<string>, published: ReadonlySet<string> }
+export interface Reached {
+  rendered: ReadonlySet<string>
+  published: ReadonlySet<string>
+}
 export function stageOf(question: Question, { rendered, published }: Reached): Stage {
   if (!question.ledger) return question.regions.length && question.proposal === null ? 'prepared' : 'not started'
   if (published.has(question.id)) return 'published'

@@ -1,6 +1,7 @@
 /** The beginning of a text in at most so many bytes of UTF-8, cut between what a reader sees as characters. */
 export function cutTo(text: string, bytes: number): string {
-  let out = '', left = bytes
+  let out = '',
+    left = bytes
   for (const { segment } of new Intl.Segmenter(undefined, { granularity: 'grapheme' }).segment(text)) {
     left -= new TextEncoder().encode(segment).length
     if (left < 0) break

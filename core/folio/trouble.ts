@@ -24,7 +24,12 @@ export class Trouble extends Error {
   }
 }
 
-export interface TroubleData { code: string, what: string, safe: string, next: string }
+export interface TroubleData {
+  code: string
+  what: string
+  safe: string
+  next: string
+}
 
 /**
  * Gives any thrown thing a teacher's sentence.
@@ -37,22 +42,43 @@ export function asTrouble(error: unknown, doing: string): Trouble {
   const name = error instanceof Error ? error.name : ''
   const detail = error instanceof Error ? error.message : String(error)
   if (name === 'QuotaExceededError' || /quota/i.test(detail)) return storageFull(doing, error)
-  return new Trouble('unexpected', `Something went wrong while ${doing} (${detail}).`,
-    'What was saved before is still there.', 'Try once more; if it happens again, save the folio as a file first.', error)
+  return new Trouble(
+    'unexpected',
+    `Something went wrong while ${doing} (${detail}).`,
+    'What was saved before is still there.',
+    'Try once more; if it happens again, save the folio as a file first.',
+    error,
+  )
 }
 
 /** The browser has no room left. */
 export function storageFull(doing: string, cause?: unknown): Trouble {
-  return new Trouble('storage-full', `The browser's storage is full; it happened while ${doing}.`,
+  return new Trouble(
+    'storage-full',
+    `The browser's storage is full; it happened while ${doing}.`,
     'Everything stored before is safe, and what is not stored yet is kept in this tab.',
-    'Remove rendered videos or old folios, or save this folio as a file, then go on.', cause)
+    'Remove rendered videos or old folios, or save this folio as a file, then go on.',
+    cause,
+  )
 }
 
 function isTroubleData(value: unknown): value is TroubleData {
-  return typeof value === 'object' && value !== null && 'code' in value && 'what' in value && 'safe' in value && 'next' in value
+  return (
+    typeof value === 'object' &&
+    value !== null &&
+    'code' in value &&
+    'what' in value &&
+    'safe' in value &&
+    'next' in value
+  )
 }
 
 /** What was typed is not enough for what it is meant for; the example shows how it is typed. */
-export function notEnough(code: string, text: string, { label, example }: { label: string, example: string }): Trouble {
-  return new Trouble(code, `“${text.slice(0, 60)}” is not enough for “${label}”.`, 'What you typed is still there.', `Type it like this: ${example}`)
+export function notEnough(code: string, text: string, { label, example }: { label: string; example: string }): Trouble {
+  return new Trouble(
+    code,
+    `“${text.slice(0, 60)}” is not enough for “${label}”.`,
+    'What you typed is still there.',
+    `Type it like this: ${example}`,
+  )
 }

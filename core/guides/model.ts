@@ -2,7 +2,9 @@ import type { PenRole } from '../ink/roles'
 
 /** Something written in a cell: column and row of the guide's squares, of which a small one sits in the upper part. */
 export interface CellText {
-  col: number, row: number, text: string
+  col: number
+  row: number
+  text: string
   role: PenRole
   /** A small mark in the upper part of its cell: a carry, a regrouped digit. */
   small?: boolean
@@ -15,29 +17,44 @@ export interface CellText {
 }
 
 /** One move of the method: what a teacher would say, and what is written for it. */
-export interface Move { say: string, cells: CellText[] }
+export interface Move {
+  say: string
+  cells: CellText[]
+}
 
 /** A light line of the scaffold, in cells. `strong` for one that belongs to the method (the line above a sum). */
-export interface ScaffoldLine { from: readonly [number, number], to: readonly [number, number], strong?: boolean, arrow?: boolean }
+export interface ScaffoldLine {
+  from: readonly [number, number]
+  to: readonly [number, number]
+  strong?: boolean
+  arrow?: boolean
+}
 /** A light filled area of the scaffold, in cells. */
-export interface ScaffoldArea { x: number, y: number, w: number, h: number, shade: number }
+export interface ScaffoldArea {
+  x: number
+  y: number
+  w: number
+  h: number
+  shade: number
+}
 
 /** A guide laid out on its squares. */
 export interface GuideLayout {
-  cols: number, rows: number
+  cols: number
+  rows: number
   lines: ScaffoldLine[]
   areas?: ScaffoldArea[]
   /** Open and closed ends on a number line. */
-  dots?: { x: number, y: number, filled: boolean }[]
+  dots?: { x: number; y: number; filled: boolean }[]
   /** What stands there from the start: the numbers of the task. */
   given: CellText[]
   moves: Move[]
   /** The cells in the order in which they are filled, for the tab key. */
-  order: readonly { col: number, row: number }[]
+  order: readonly { col: number; row: number }[]
 }
 
 /** The order of filling taken from the moves. */
-export function orderOf(moves: readonly Move[]): { col: number, row: number }[] {
+export function orderOf(moves: readonly Move[]): { col: number; row: number }[] {
   return moves.flatMap(m => m.cells.filter(c => !c.strike && !c.line).map(({ col, row }) => ({ col, row })))
 }
 

@@ -21,9 +21,13 @@ export const GUIDE_KINDS = [
   { id: 'elimination', label: 'Elimination grid', example: 'Ana, Ben, Cora | 1 km, 2 km, 3 km' },
   { id: 'balance', label: 'Equation in balance', example: '3x - 4 = 17' },
 ] as const
-export type GuideKind = typeof GUIDE_KINDS[number]['id']
+export type GuideKind = (typeof GUIDE_KINDS)[number]['id']
 
-const list = (text: string, by: RegExp) => text.split(by).map(t => t.trim()).filter(Boolean)
+const list = (text: string, by: RegExp) =>
+  text
+    .split(by)
+    .map(t => t.trim())
+    .filter(Boolean)
 
 /**
  * Reads what was typed for a guide.
@@ -39,33 +43,54 @@ export function readGuide(kind: GuideKind, text: string): GuideSpec {
 
 function parse(kind: GuideKind, text: string): GuideSpec | null {
   switch (kind) {
-    case 'add': case 'subtract': case 'multiply': {
+    case 'add':
+    case 'subtract':
+    case 'multiply': {
       const numbers = list(text, { add: /\+/, subtract: /-/, multiply: /[*×x]/ }[kind])
-      return numbers.length > 1 ? { guide: 'columns', operation: kind, numbers: kind === 'add' ? numbers.slice(0, 12) : numbers.slice(0, 2) } : null
+      return numbers.length > 1
+        ? { guide: 'columns', operation: kind, numbers: kind === 'add' ? numbers.slice(0, 12) : numbers.slice(0, 2) }
+        : null
     }
     case 'divide': {
-      const hit = /^(\S+)\s*(?::|÷|\/|by|into)\s*(\S+)(?:\s+to\s+(\d{1,2}))?$/.exec(text.replace(/(\d)\s+(?=\d{3}\b)/g, '$1'))
-      return hit ? { guide: 'division', dividend: hit[1]!, divisor: hit[2]!, places: Math.min(50, Number(hit[3] ?? 0)) } : null
+      const hit = /^(\S+)\s*(?::|÷|\/|by|into)\s*(\S+)(?:\s+to\s+(\d{1,2}))?$/.exec(
+        text.replace(/(\d)\s+(?=\d{3}\b)/g, '$1'),
+      )
+      return hit
+        ? { guide: 'division', dividend: hit[1]!, divisor: hit[2]!, places: Math.min(50, Number(hit[3] ?? 0)) }
+        : null
     }
     case 'area': {
       const [a, b] = list(text, /[*×x]/)
       return a && b ? { guide: 'area', a, b } : null
     }
-    case 'whole': case 'equal': case 'compare': case 'fraction': {
+    case 'whole':
+    case 'equal':
+    case 'compare':
+    case 'fraction': {
       const numbers = list(text, { whole: /\+/, equal: /\bin\b|:|÷/, compare: /\band\b|,/, fraction: /\bof\b/ }[kind])
-      return numbers.length >= (kind === 'whole' ? 1 : 2) ? { guide: 'bar', bar: kind, numbers: kind === 'whole' ? numbers.slice(0, 20) : numbers.slice(0, 2) } : null
+      return numbers.length >= (kind === 'whole' ? 1 : 2)
+        ? { guide: 'bar', bar: kind, numbers: kind === 'whole' ? numbers.slice(0, 20) : numbers.slice(0, 2) }
+        : null
     }
-    case 'numberLine': return numberLine(text)
-    case 'strips': return text ? { guide: 'strips', fractions: list(text, /[,;]/).slice(0, 12) } : null
-    case 'factors': return text ? { guide: 'factors', numbers: list(text, /[,;]/).slice(0, 6) } : null
+    case 'numberLine':
+      return numberLine(text)
+    case 'strips':
+      return text ? { guide: 'strips', fractions: list(text, /[,;]/).slice(0, 12) } : null
+    case 'factors':
+      return text ? { guide: 'factors', numbers: list(text, /[,;]/).slice(0, 6) } : null
     case 'values': {
       const [rule, xs] = text.split(/\bfor\b/)
-      return rule?.trim() && xs?.trim() ? { guide: 'values', rule: rule.replace(/^\s*y\s*=/, '').trim(), xs: list(xs, /[,;]/).slice(0, 20) } : null
+      return rule?.trim() && xs?.trim()
+        ? { guide: 'values', rule: rule.replace(/^\s*y\s*=/, '').trim(), xs: list(xs, /[,;]/).slice(0, 20) }
+        : null
     }
-    case 'axes': return axes(text)
+    case 'axes':
+      return axes(text)
     case 'elimination': {
       const [rows, columns] = text.split('|').map(t => list(t, /,/))
-      return rows?.length && columns?.length ? { guide: 'elimination', rows: rows.slice(0, 10), columns: columns.slice(0, 10) } : null
+      return rows?.length && columns?.length
+        ? { guide: 'elimination', rows: rows.slice(0, 10), columns: columns.slice(0, 10) }
+        : null
     }
     case 'balance': {
       const [left, right, more] = text.split('=').map(t => t.trim())
@@ -80,18 +105,29 @@ function numberLine(text: string): GuideSpec | null {
   const [range, ...conditions] = text.split(';')
   const hit = RANGE.exec(range ?? '')
   if (!hit) return null
-  const points = conditions.flatMap(c => list(c, /,/)).flatMap((c) => {
-    const at = /(<=|>=|≤|≥|<|>|=)?\s*(-?[\d./]+)\s*$/.exec(c)
-    if (!at) return []
-    const sign = at[1] ?? '='
-    return [{ at: at[2]!, end: /[=≤≥]/.test(sign) ? 'closed' as const : 'open' as const, ray: /[<≤]/.test(sign) ? 'left' as const : /[>≥]/.test(sign) ? 'right' as const : 'none' as const }]
-  })
+  const points = conditions
+    .flatMap(c => list(c, /,/))
+    .flatMap(c => {
+      const at = /(<=|>=|≤|≥|<|>|=)?\s*(-?[\d./]+)\s*$/.exec(c)
+      if (!at) return []
+      const sign = at[1] ?? '='
+      return [
+        {
+          at: at[2]!,
+          end: /[=≤≥]/.test(sign) ? ('closed' as const) : ('open' as const),
+          ray: /[<≤]/.test(sign) ? ('left' as const) : /[>≥]/.test(sign) ? ('right' as const) : ('none' as const),
+        },
+      ]
+    })
   return { guide: 'numberLine', from: hit[1]!, to: hit[2]!, step: hit[3] ?? '1', points: points.slice(0, 20) }
 }
 
 function axes(text: string): GuideSpec | null {
-  const x = RANGE.exec(/x\s*([^,;y]*)/.exec(text)?.[1] ?? ''), y = RANGE.exec(/y\s*([^;(]*)/.exec(text)?.[1] ?? '')
+  const x = RANGE.exec(/x\s*([^,;y]*)/.exec(text)?.[1] ?? ''),
+    y = RANGE.exec(/y\s*([^;(]*)/.exec(text)?.[1] ?? '')
   if (!x || !y) return null
-  const points = [...text.matchAll(/\(\s*(-?[\d./]+)\s*[,;]\s*(-?[\d./]+)\s*\)/g)].map(m => [m[1]!, m[2]!] as [string, string])
+  const points = [...text.matchAll(/\(\s*(-?[\d./]+)\s*[,;]\s*(-?[\d./]+)\s*\)/g)].map(
+    m => [m[1]!, m[2]!] as [string, string],
+  )
   return { guide: 'axes', x: [x[1]!, x[2]!, x[3] ?? '1'], y: [y[1]!, y[2]!, y[3] ?? '1'], points: points.slice(0, 60) }
 }

@@ -36,7 +36,8 @@ export function cutStroke(stroke: Stroke, a: Spot, b: Spot, reach: number): [num
   const n = p.length / POINT_SIZE
   const near = reach + (ROLE_STYLES[stroke.role].width * (stroke.size ?? 1)) / 2
   const hit = (i: number) => {
-    const at = i * POINT_SIZE, next = Math.min(i + 1, n - 1) * POINT_SIZE
+    const at = i * POINT_SIZE,
+      next = Math.min(i + 1, n - 1) * POINT_SIZE
     return segmentsWithin(p[at]!, p[at + 1]!, p[next]!, p[next + 1]!, a.x, a.y, b.x, b.y, near)
   }
   const keep: [number, number][] = []
@@ -56,15 +57,20 @@ export function cutStroke(stroke: Stroke, a: Spot, b: Spot, reach: number): [num
 
 /** The pieces of a stroke that are left, named after it. */
 export function piecesOf(stroke: Stroke, keep: Ranges): Stroke[] {
-  return keep.map(([from, to], i) => ({ ...stroke, id: `${stroke.id}.${i}`, points: stroke.points.slice(from * POINT_SIZE, to * POINT_SIZE) }))
+  return keep.map(([from, to], i) => ({
+    ...stroke,
+    id: `${stroke.id}.${i}`,
+    points: stroke.points.slice(from * POINT_SIZE, to * POINT_SIZE),
+  }))
 }
 
 /** Whether a point lies inside a closed line (even-odd rule). */
 export function inside(p: Spot, ring: readonly Spot[]): boolean {
   let within = false
   for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-    const a = ring[i]!, b = ring[j]!
-    if ((a.y > p.y) !== (b.y > p.y) && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) within = !within
+    const a = ring[i]!,
+      b = ring[j]!
+    if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) within = !within
   }
   return within
 }
@@ -73,6 +79,7 @@ export function inside(p: Spot, ring: readonly Spot[]): boolean {
 export function caught(stroke: Stroke, ring: readonly Spot[]): boolean {
   let within = 0
   const n = stroke.points.length / POINT_SIZE
-  for (let i = 0; i < n; i++) if (inside({ x: stroke.points[i * POINT_SIZE]!, y: stroke.points[i * POINT_SIZE + 1]! }, ring)) within++
+  for (let i = 0; i < n; i++)
+    if (inside({ x: stroke.points[i * POINT_SIZE]!, y: stroke.points[i * POINT_SIZE + 1]! }, ring)) within++
   return within * 2 > n
 }

@@ -5,11 +5,16 @@ import { quantise } from './quantise'
 /** A line of the pen in page points: flat x, y pairs, without time. */
 export type Path = number[]
 
-/** Single-stroke letters: for each character its pen lines on a grid with the baseline at 22 and capitals 21 high, and half its width. */
-export interface HandFont { glyph(char: string): { d: string, o: number } | undefined }
+/**
+ * Single-stroke letters: for each character its pen lines on a grid with the baseline at 22 and capitals 21 high, and
+ * half its width.
+ */
+export interface HandFont {
+  glyph(char: string): { d: string; o: number } | undefined
+}
 
 /** Signs that the single-stroke fonts lack, drawn on the same grid. */
-const SIGNS: Record<string, { d: string, o: number }> = {
+const SIGNS: Record<string, { d: string; o: number }> = {
   '×': { d: 'M5,8 L17,20 M17,8 L5,20', o: 11 },
   '÷': { d: 'M4,14 L20,14 M12,8 L12,9 M12,19 L12,20', o: 12 },
   '−': { d: 'M4,14 L20,14', o: 12 },
@@ -29,7 +34,7 @@ const UNITS_HIGH = 21
 const BASELINE = 22
 
 /** Takes the letters of a single-stroke font as the registry package keeps them: from "!" on, in ASCII order. */
-export function handFont(chars: readonly { d: string, o: number }[]): HandFont {
+export function handFont(chars: readonly { d: string; o: number }[]): HandFont {
   return { glyph: char => SIGNS[char] ?? chars[char.charCodeAt(0) - 33] }
 }
 
@@ -38,18 +43,28 @@ export function handFont(chars: readonly { d: string, o: number }[]): HandFont {
  * @param at baseline start in points; @param size height of capitals in points
  * @returns the lines in writing order, and where the line of text ends
  */
-export function layText(font: HandFont, text: string, at: { x: number, y: number }, size: number): { paths: Path[], endX: number } {
+export function layText(
+  font: HandFont,
+  text: string,
+  at: { x: number; y: number },
+  size: number,
+): { paths: Path[]; endX: number } {
   const paths: Path[] = []
   let x = at.x
   let raised = false
   for (const raw of text) {
-    if (raw === '^') { raised = true; continue }
+    if (raw === '^') {
+      raised = true
+      continue
+    }
     const char = SUPER[raw] ?? raw
     const up = raised || raw in SUPER
     const scale = (size / UNITS_HIGH) * (up ? 0.62 : 1)
     const glyph = char === ' ' ? undefined : font.glyph(char)
     const y = up ? at.y - size * 0.55 : at.y
-    if (glyph) for (const line of parse(glyph.d)) paths.push(line.map((n, i) => (i % 2 ? y + (n - BASELINE) * scale : x + n * scale)))
+    if (glyph)
+      for (const line of parse(glyph.d))
+        paths.push(line.map((n, i) => (i % 2 ? y + (n - BASELINE) * scale : x + n * scale)))
     x += (glyph ? glyph.o * 2 : 13) * scale
     raised = false
   }
@@ -58,7 +73,10 @@ export function layText(font: HandFont, text: string, at: { x: number, y: number
 
 /** Reads "M x,y L x,y x,y … M …" into lines. */
 function parse(d: string): number[][] {
-  return d.split('M').filter(s => s.trim()).map(s => (s.match(/-?\d+(\.\d+)?/g) ?? []).map(Number))
+  return d
+    .split('M')
+    .filter(s => s.trim())
+    .map(s => (s.match(/-?\d+(\.\d+)?/g) ?? []).map(Number))
 }
 
 export interface Handwriting {
@@ -75,14 +93,19 @@ export interface Handwriting {
 }
 
 /**
- * Gives pen lines a human hand: slower at the ends and in bends, pressure that swells and fades, a little stray, a short
+ * Gives pen lines a human hand: slower at the ends and in bends, pressure that swells and fades, a little stray, a
+ * short
  * lift between lines.
  * @returns strokes with ids from `newId`, and the take time at which the last one ends
  */
-export function writeByHand(paths: readonly Path[], hand: Handwriting, newId: () => string): { strokes: Stroke[], end: number } {
+export function writeByHand(
+  paths: readonly Path[],
+  hand: Handwriting,
+  newId: () => string,
+): { strokes: Stroke[]; end: number } {
   const { role, random, speed = 90, rate = 120, jitter = 0.22 } = hand
   let t = hand.t0
-  let from: { x: number, y: number } | null = null
+  let from: { x: number; y: number } | null = null
   const strokes: Stroke[] = []
   for (const path of paths) {
     if (path.length < 2) continue
@@ -131,10 +154,11 @@ function lengthOf(path: Path): number {
   return sum
 }
 
-function pointAlong(path: Path, distance: number): { x: number, y: number } {
+function pointAlong(path: Path, distance: number): { x: number; y: number } {
   let left = distance
   for (let i = 2; i < path.length; i += 2) {
-    const dx = path[i]! - path[i - 2]!, dy = path[i + 1]! - path[i - 1]!
+    const dx = path[i]! - path[i - 2]!,
+      dy = path[i + 1]! - path[i - 1]!
     const span = Math.hypot(dx, dy)
     if (span >= left && span > 0) return { x: path[i - 2]! + (dx * left) / span, y: path[i - 1]! + (dy * left) / span }
     left -= span
@@ -146,7 +170,7 @@ function pointAlong(path: Path, distance: number): { x: number, y: number } {
 export function seededRandom(seed: number): () => number {
   let a = seed >>> 0
   return () => {
-    a = (a + 0x6D2B79F5) >>> 0
+    a = (a + 0x6d2b79f5) >>> 0
     let x = Math.imul(a ^ (a >>> 15), 1 | a)
     x = (x + Math.imul(x ^ (x >>> 7), 61 | x)) ^ x
     return ((x ^ (x >>> 14)) >>> 0) / 4294967296

@@ -8,9 +8,9 @@ import { POINT_SIZE, type InkTool, type Stroke } from './stroke'
  * T (ms since the take began); a `brush` for each pen role and a `context` for each role and tool.
  */
 export function writeInkml(strokes: readonly Stroke[]): string {
-  const contexts = new Map<string, { role: PenRole, tool: InkTool }>()
+  const contexts = new Map<string, { role: PenRole; tool: InkTool }>()
   for (const s of strokes) contexts.set(`${s.role}-${s.tool}`, { role: s.role, tool: s.tool })
-  const brushes = PEN_ROLES.map((role) => {
+  const brushes = PEN_ROLES.map(role => {
     const style = ROLE_STYLES[role]
     return `    <brush xml:id="${role}">
       <brushProperty name="color" value="${style.colour}"/>
@@ -18,11 +18,18 @@ export function writeInkml(strokes: readonly Stroke[]): string {
       <brushProperty name="transparency" value="${Math.round((1 - style.alpha) * 255)}"/>
     </brush>`
   })
-  const sources = (['pen', 'touch', 'mouse'] as const).map(tool => `    <inkSource xml:id="source-${tool}">
+  const sources = (['pen', 'touch', 'mouse'] as const).map(
+    tool => `    <inkSource xml:id="source-${tool}">
       <traceFormat href="#format"/>
-    </inkSource>`)
-  const lines = [...contexts].map(([name, c]) => `    <context xml:id="${name}" inkSourceRef="#source-${c.tool}" brushRef="#${c.role}" timestampRef="#start"/>`)
-  const traces = strokes.map(s => `  <trace xml:id="s-${s.id}" contextRef="#${s.role}-${s.tool}">${samples(s.points)}</trace>`)
+    </inkSource>`,
+  )
+  const lines = [...contexts].map(
+    ([name, c]) =>
+      `    <context xml:id="${name}" inkSourceRef="#source-${c.tool}" brushRef="#${c.role}" timestampRef="#start"/>`,
+  )
+  const traces = strokes.map(
+    s => `  <trace xml:id="s-${s.id}" contextRef="#${s.role}-${s.tool}">${samples(s.points)}</trace>`,
+  )
   return `<?xml version="1.0" encoding="UTF-8"?>
 <ink xmlns="http://www.w3.org/2003/InkML">
   <definitions>
@@ -52,18 +59,24 @@ function samples(points: readonly number[]): string {
  * @throws Trouble `ink-unreadable`
  */
 export function readInkml(xml: string, name: string): Stroke[] {
-  const bad = (why: string) => new Trouble('ink-unreadable', `The ink in ${name} cannot be read: ${why}.`, 'The file itself was not changed.', 'Save the folio once more where it came from, and open that file.')
+  const bad = (why: string) =>
+    new Trouble(
+      'ink-unreadable',
+      `The ink in ${name} cannot be read: ${why}.`,
+      'The file itself was not changed.',
+      'Save the folio once more where it came from, and open that file.',
+    )
   const ink = elementOf(xml, bad)
   const channels: unknown[] = listOf(ink.definitions?.traceFormat?.channel).map(c => c.name)
   const order = ['X', 'Y', 'F', 'T'].map(n => channels.indexOf(n))
   if (order.includes(-1)) throw bad('its traces do not have the channels X, Y, F and T')
-  const contexts = new Map<string, { role: PenRole, tool: InkTool }>()
+  const contexts = new Map<string, { role: PenRole; tool: InkTool }>()
   for (const c of listOf(ink.definitions?.context)) {
     const role = PEN_ROLES.find(r => c.brushRef === `#${r}`)
     const tool = (['pen', 'touch', 'mouse'] as const).find(x => c.inkSourceRef === `#source-${x}`)
     if (role && tool) contexts.set(`#${c['xml:id']}`, { role, tool })
   }
-  return listOf(ink.trace).map((trace) => {
+  return listOf(ink.trace).map(trace => {
     const context = contexts.get(String(trace.contextRef ?? ''))
     const id = String(trace['xml:id'] ?? '').replace(/^s-/, '')
     if (!context || !/^[A-Za-z0-9_-]{1,64}$/.test(id)) throw bad('a trace has no known context')
@@ -71,7 +84,8 @@ export function readInkml(xml: string, name: string): Stroke[] {
     for (const sample of String(trace['#text'] ?? '').split(',')) {
       if (!sample.trim()) continue
       const values = sample.trim().split(/\s+/).map(Number)
-      if (values.length !== channels.length || !values.every(v => Math.abs(v) <= MOST)) throw bad(`the trace ${id} has a sample that is not ${channels.length} numbers`)
+      if (values.length !== channels.length || !values.every(v => Math.abs(v) <= MOST))
+        throw bad(`the trace ${id} has a sample that is not ${channels.length} numbers`)
       for (const i of order) points.push(values[i]!)
     }
     return { id, ...context, points }
@@ -82,18 +96,32 @@ export function readInkml(xml: string, name: string): Stroke[] {
 const MOST = 1e9
 
 type Element = Record<string, unknown>
-interface Ink { definitions?: { traceFormat?: { channel?: unknown }, context?: unknown }, trace?: unknown }
-const listOf = (value: unknown): Element[] => Array.isArray(value) ? value.filter((v): v is Element => typeof v === 'object' && v !== null) : []
+interface Ink {
+  definitions?: { traceFormat?: { channel?: unknown }; context?: unknown }
+  trace?: unknown
+}
+const listOf = (value: unknown): Element[] =>
+  Array.isArray(value) ? value.filter((v): v is Element => typeof v === 'object' && v !== null) : []
 
-/** The ink element of a text. Whatever the parser stumbles over (depth, names that objects have of themselves) is told like any other fault. */
+/**
+ * The ink element of a text. Whatever the parser stumbles over (depth, names that objects have of themselves) is told
+ * like any other fault.
+ */
 function elementOf(xml: string, bad: (why: string) => Trouble): Ink {
   let ink: unknown
   try {
     if (XMLValidator.validate(xml) !== true) throw bad('it is not well-formed XML')
-    const parser = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '', parseTagValue: false, processEntities: false, isArray: tag => tag === 'trace' || tag === 'context' || tag === 'channel' })
+    const parser = new XMLParser({
+      ignoreAttributes: false,
+      attributeNamePrefix: '',
+      parseTagValue: false,
+      processEntities: false,
+      isArray: tag => tag === 'trace' || tag === 'context' || tag === 'channel',
+    })
     ink = (parser.parse(xml) as { ink?: unknown } | undefined)?.ink
+  } catch (error) {
+    throw error instanceof Trouble ? error : bad('it is not XML as ink is written')
   }
-  catch (error) { throw error instanceof Trouble ? error : bad('it is not XML as ink is written') }
   if (typeof ink !== 'object' || ink === null) throw bad('there is no ink element')
   return ink
 }

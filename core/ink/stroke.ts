@@ -18,7 +18,11 @@ export interface Stroke {
 }
 
 /** A filled shape: closed rings of flat x, y pairs in page points. */
-export interface Outline { rings: number[][], colour: string, alpha: number }
+export interface Outline {
+  rings: number[][]
+  colour: string
+  alpha: number
+}
 
 /**
  * The filled shapes of a stroke's first `count` samples.
@@ -30,8 +34,10 @@ export function outlineStroke(stroke: Stroke, count = stroke.points.length / POI
   const samples = samplesOf(stroke, count)
   const last = count * POINT_SIZE === stroke.points.length
   const width = style.width * (stroke.size ?? 1)
-  const trace = (pieces: [number, number, number][][], wide: number, streamline = 0.32) => pieces.map(piece => ring(piece, wide, style.thinning, streamline, stroke.tool !== 'pen', last))
-  if (style.line === 'dashed') return [{ rings: trace(dashes(samples, 4.4, 1.5), width, 0), colour: style.colour, alpha: style.alpha }]
+  const trace = (pieces: [number, number, number][][], wide: number, streamline = 0.32) =>
+    pieces.map(piece => ring(piece, wide, style.thinning, streamline, stroke.tool !== 'pen', last))
+  if (style.line === 'dashed')
+    return [{ rings: trace(dashes(samples, 4.4, 1.5), width, 0), colour: style.colour, alpha: style.alpha }]
   const body: Outline = { rings: trace([samples], width), colour: style.colour, alpha: style.alpha }
   if (style.line !== 'double') return [body]
   return [body, { rings: trace([samples], width * 0.34), colour: '#ffe9e2', alpha: 0.9 }]
@@ -39,14 +45,25 @@ export function outlineStroke(stroke: Stroke, count = stroke.points.length / POI
 
 function samplesOf(stroke: Stroke, count: number): [number, number, number][] {
   const out: [number, number, number][] = []
-  for (let i = 0; i < count * POINT_SIZE; i += POINT_SIZE) out.push([stroke.points[i]!, stroke.points[i + 1]!, stroke.points[i + 2]!])
+  for (let i = 0; i < count * POINT_SIZE; i += POINT_SIZE)
+    out.push([stroke.points[i]!, stroke.points[i + 1]!, stroke.points[i + 2]!])
   return out
 }
 
-function ring(samples: [number, number, number][], width: number, thinning: number, streamline: number, simulatePressure: boolean, last: boolean): number[] {
+function ring(
+  samples: [number, number, number][],
+  width: number,
+  thinning: number,
+  streamline: number,
+  simulatePressure: boolean,
+  last: boolean,
+): number[] {
   const outline = getStroke(samples, { size: width, thinning, smoothing: 0.55, streamline, simulatePressure, last })
   const flat = new Array<number>(outline.length * 2)
-  outline.forEach(([x, y], i) => { flat[2 * i] = x!; flat[2 * i + 1] = y! })
+  outline.forEach(([x, y], i) => {
+    flat[2 * i] = x!
+    flat[2 * i + 1] = y!
+  })
   return flat
 }
 
@@ -63,9 +80,14 @@ function dashes(samples: [number, number, number][], dash: number, gap: number):
     let span = Math.hypot(x1 - x0, y1 - y0)
     while (span > left) {
       const f = left / span
-      x0 += (x1 - x0) * f; y0 += (y1 - y0) * f; p0 += (p1 - p0) * f
+      x0 += (x1 - x0) * f
+      y0 += (y1 - y0) * f
+      p0 += (p1 - p0) * f
       span -= left
-      if (inDash) { piece.push([x0, y0, p0]); out.push(piece) }
+      if (inDash) {
+        piece.push([x0, y0, p0])
+        out.push(piece)
+      }
       piece = [[x0, y0, p0]]
       inDash = !inDash
       left = inDash ? dash : gap
@@ -80,7 +102,12 @@ function dashes(samples: [number, number, number][], dash: number, gap: number):
 /**
  * Whether a stroke passes within `reach` points of the segment from `a` to `b` (the path of the eraser).
  */
-export function touches(stroke: Stroke, a: { x: number, y: number }, b: { x: number, y: number }, reach: number): boolean {
+export function touches(
+  stroke: Stroke,
+  a: { x: number; y: number },
+  b: { x: number; y: number },
+  reach: number,
+): boolean {
   const p = stroke.points
   const near = reach + (ROLE_STYLES[stroke.role].width * (stroke.size ?? 1)) / 2
   if (p.length === POINT_SIZE) return pointToSegment(p[0]!, p[1]!, a.x, a.y, b.x, b.y) <= near
@@ -91,20 +118,36 @@ export function touches(stroke: Stroke, a: { x: number, y: number }, b: { x: num
 }
 
 function pointToSegment(px: number, py: number, ax: number, ay: number, bx: number, by: number): number {
-  const dx = bx - ax, dy = by - ay
+  const dx = bx - ax,
+    dy = by - ay
   const len = dx * dx + dy * dy
   const f = len === 0 ? 0 : Math.min(1, Math.max(0, ((px - ax) * dx + (py - ay) * dy) / len))
   return Math.hypot(px - ax - f * dx, py - ay - f * dy)
 }
 
 /** Whether two segments come within `near` points of each other. */
-export function segmentsWithin(ax: number, ay: number, bx: number, by: number, cx: number, cy: number, dx: number, dy: number, near: number): boolean {
-  const cross = (ox: number, oy: number, px: number, py: number, qx: number, qy: number) => (px - ox) * (qy - oy) - (py - oy) * (qx - ox)
+export function segmentsWithin(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cx: number,
+  cy: number,
+  dx: number,
+  dy: number,
+  near: number,
+): boolean {
+  const cross = (ox: number, oy: number, px: number, py: number, qx: number, qy: number) =>
+    (px - ox) * (qy - oy) - (py - oy) * (qx - ox)
   const apart = cross(ax, ay, bx, by, cx, cy) * cross(ax, ay, bx, by, dx, dy)
   const other = cross(cx, cy, dx, dy, ax, ay) * cross(cx, cy, dx, dy, bx, by)
   if (apart < 0 && other < 0) return true
-  return Math.min(
-    pointToSegment(ax, ay, cx, cy, dx, dy), pointToSegment(bx, by, cx, cy, dx, dy),
-    pointToSegment(cx, cy, ax, ay, bx, by), pointToSegment(dx, dy, ax, ay, bx, by),
-  ) <= near
+  return (
+    Math.min(
+      pointToSegment(ax, ay, cx, cy, dx, dy),
+      pointToSegment(bx, by, cx, cy, dx, dy),
+      pointToSegment(cx, cy, ax, ay, bx, by),
+      pointToSegment(dx, dy, ax, ay, bx, by),
+    ) <= near
+  )
 }

@@ -1,19 +1,33 @@
 import { Trouble } from '../folio/trouble'
 
 /** A decimal number exactly: `units` / 10^`places`. */
-export interface Decimal { units: bigint, places: number }
+export interface Decimal {
+  units: bigint
+  places: number
+}
 
 /** Longest number that is worked with, digits. */
 const MOST_DIGITS = 240
 
-const badNumber = (text: string, why: string) => new Trouble('number-unclear', `“${text.length > 40 ? `${text.slice(0, 40)}…` : text}” ${why}.`, 'The rest of what you typed is still there.', 'Type a number such as 8000, −2.75 or 12 500.')
+const badNumber = (text: string, why: string) =>
+  new Trouble(
+    'number-unclear',
+    `“${text.length > 40 ? `${text.slice(0, 40)}…` : text}” ${why}.`,
+    'The rest of what you typed is still there.',
+    'Type a number such as 8000, −2.75 or 12 500.',
+  )
 
 /**
- * Reads a number as it is written: thousands separated by space, thin space or comma, decimal point, minus sign of either kind.
+ * Reads a number as it is written: thousands separated by space, thin space or comma, decimal point, minus sign of
+ * either kind.
  * @throws Trouble `number-unclear`
  */
 export function readDecimal(text: string): Decimal {
-  const plain = text.trim().replace(/[\s\u2009\u202f]/g, '').replace(/^[−–]/, '-').replace(/,(?=\d{3}(?:\D|$))/g, '')
+  const plain = text
+    .trim()
+    .replace(/[\s\u2009\u202f]/g, '')
+    .replace(/^[−–]/, '-')
+    .replace(/,(?=\d{3}(?:\D|$))/g, '')
   const hit = /^([+-]?)(\d*)(?:\.(\d*))?$/.exec(plain)
   if (!hit || !(hit[2] || hit[3])) throw badNumber(text, 'is not a number')
   const digits = `${hit[2]}${hit[3] ?? ''}`
@@ -25,7 +39,8 @@ export function readDecimal(text: string): Decimal {
 /** A decimal as plain digits with all of its places. */
 export function writeDecimal({ units, places }: Decimal): string {
   const digits = (units < 0n ? -units : units).toString().padStart(places + 1, '0')
-  const whole = digits.slice(0, digits.length - places), rest = digits.slice(digits.length - places)
+  const whole = digits.slice(0, digits.length - places),
+    rest = digits.slice(digits.length - places)
   return `${units < 0n ? '-' : ''}${whole}${places ? `.${rest}` : ''}`
 }
 
@@ -35,17 +50,27 @@ export function withPlaces(d: Decimal, places: number): Decimal {
 }
 
 /** A fraction in lowest terms; `d` is positive. */
-export interface Fraction { n: bigint, d: bigint }
+export interface Fraction {
+  n: bigint
+  d: bigint
+}
 
 export function gcd(a: bigint, b: bigint): bigint {
-  let x = a < 0n ? -a : a, y = b < 0n ? -b : b
+  let x = a < 0n ? -a : a,
+    y = b < 0n ? -b : b
   while (y) [x, y] = [y, x % y]
   return x
 }
 
 /** @throws Trouble `divided-by-zero` */
 export function fraction(n: bigint, d = 1n): Fraction {
-  if (d === 0n) throw new Trouble('divided-by-zero', 'Nothing can be divided by zero.', 'What you typed is still there.', 'Change the divisor.')
+  if (d === 0n)
+    throw new Trouble(
+      'divided-by-zero',
+      'Nothing can be divided by zero.',
+      'What you typed is still there.',
+      'Change the divisor.',
+    )
   const g = gcd(n, d) || 1n
   const sign = d < 0n ? -1n : 1n
   return { n: (sign * n) / g, d: (sign * d) / g }
@@ -74,25 +99,43 @@ export function readFraction(text: string): Fraction {
   return hit[1].startsWith('-') ? subtract(fraction(whole), part) : add(fraction(whole), part)
 }
 
-/** The prime factors of a whole number above 1, ascending. @throws Trouble `number-large` where trial division would take too long */
+/**
+ * The prime factors of a whole number above 1, ascending.
+ * @throws Trouble `number-large` where trial division would take too long
+ */
 export function primeFactors(n: bigint): bigint[] {
   const out: bigint[] = []
   let left = n
   for (let p = 2n; p * p <= left; p += p === 2n ? 1n : 2n) {
-    if (p > 2_000_000n) throw new Trouble('number-large', `${n} has no small factors.`, 'What you typed is still there.', 'Choose a smaller number.')
-    while (left % p === 0n) { out.push(p); left /= p }
+    if (p > 2_000_000n)
+      throw new Trouble(
+        'number-large',
+        `${n} has no small factors.`,
+        'What you typed is still there.',
+        'Choose a smaller number.',
+      )
+    while (left % p === 0n) {
+      out.push(p)
+      left /= p
+    }
   }
   if (left > 1n) out.push(left)
   return out
 }
 
 /** √n = outside √inside with the largest square taken out. @param n not negative */
-export function simplifyRoot(n: bigint): { outside: bigint, inside: bigint } {
-  let outside = 1n, inside = 1n
+export function simplifyRoot(n: bigint): { outside: bigint; inside: bigint } {
+  let outside = 1n,
+    inside = 1n
   const factors = n > 1n ? primeFactors(n) : []
-  for (let i = 0; i < factors.length;) {
-    if (factors[i] === factors[i + 1]) { outside *= factors[i]!; i += 2 }
-    else { inside *= factors[i]!; i++ }
+  for (let i = 0; i < factors.length; ) {
+    if (factors[i] === factors[i + 1]) {
+      outside *= factors[i]!
+      i += 2
+    } else {
+      inside *= factors[i]!
+      i++
+    }
   }
   return n === 0n ? { outside: 0n, inside: 1n } : { outside, inside }
 }

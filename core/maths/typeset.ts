@@ -18,14 +18,19 @@ import { colouredWords, colourPieces, plainToAsciiMath, wordsAndMaths, type Role
 import { readSvg } from './svgMarks'
 
 /** A node of MathJax's light tree, as far as it is read here. */
-export interface LiteNode { kind: string, attributes?: Record<string, string>, children?: LiteNode[], value?: string }
+export interface LiteNode {
+  kind: string
+  attributes?: Record<string, string>
+  children?: LiteNode[]
+  value?: string
+}
 
 const COLOURS = Object.fromEntries(PEN_ROLES.map(r => [r, ROLE_STYLES[r].colour])) as RoleColours
 const SIZE = { em: 1000, ex: 442, containerWidth: 1e7 }
 /** A longer line is not one that anybody writes. */
 const LONGEST = 1500
 
-let ready: { latex: Reader, mathml: Reader, plain: AsciiMath } | undefined
+let ready: { latex: Reader; mathml: Reader; plain: AsciiMath } | undefined
 type Reader = { convert(source: string, options: object): unknown }
 
 function readers() {
@@ -33,7 +38,12 @@ function readers() {
   RegisterHTMLHandler(liteAdaptor())
   // Glyphs are given out as paths, each where it stands; lines are never broken.
   const output = () => new SVG({ fontCache: 'none', linebreaks: { inline: false } })
-  const latex = new TeX({ packages: ['base', 'ams', 'color', 'cancel'], formatError: (_: unknown, error: { message: string }) => { throw error } })
+  const latex = new TeX({
+    packages: ['base', 'ams', 'color', 'cancel'],
+    formatError: (_: unknown, error: { message: string }) => {
+      throw error
+    },
+  })
   ready = {
     latex: mathjax.document('', { InputJax: latex, OutputJax: output() }) as Reader,
     mathml: mathjax.document('', { InputJax: new MathML({}), OutputJax: output() }) as Reader,
@@ -45,38 +55,62 @@ function readers() {
 /**
  * Typesets one line.
  * @param source as typed, in the given notation; `@4(…)` colours a piece as pen 4
- * @throws Trouble `line-unclear` for a LaTeX line that cannot be read (an unknown command, a bracket that is missing), `line-long`
+ * @throws Trouble `line-unclear` for a LaTeX line that cannot be read (an unknown command, a bracket that is missing),
+ * `line-long`
  */
 export async function typeset(source: string, notation: Notation): Promise<Typeset> {
-  if (source.length > LONGEST) throw new Trouble('line-long', `This line has ${source.length} signs; ${LONGEST} are the most.`, 'What you typed is still there.', 'Break it into several lines.')
+  if (source.length > LONGEST)
+    throw new Trouble(
+      'line-long',
+      `This line has ${source.length} signs; ${LONGEST} are the most.`,
+      'What you typed is still there.',
+      'Break it into several lines.',
+    )
   const mathml = await toMathml(source, notation)
   try {
-    const node = await mathjax.handleRetriesFor(() => readers().mathml.convert(mathml, { display: false, ...SIZE })) as LiteNode
+    const node = (await mathjax.handleRetriesFor(() =>
+      readers().mathml.convert(mathml, { display: false, ...SIZE }),
+    )) as LiteNode
     return { ...readSvg(node), mathml }
+  } catch (error) {
+    throw unclear(error)
   }
-  catch (error) { throw unclear(error) }
 }
 
 /** A typed line as MathML (W3C), which screen readers speak. */
 async function toMathml(source: string, notation: Notation): Promise<string> {
   const tree = async (latex: string) => {
-    const root = await mathjax.handleRetriesFor(() => readers().latex.convert(latex, { end: STATE.CONVERT, display: false, ...SIZE }))
-    return new SerializedMmlVisitor().visitTree(root as never).replace(/\n\s*/g, '').replace(/ data-latex(?:-item)?="[^"]*"/g, '')
+    const root = await mathjax.handleRetriesFor(() =>
+      readers().latex.convert(latex, { end: STATE.CONVERT, display: false, ...SIZE }),
+    )
+    return new SerializedMmlVisitor()
+      .visitTree(root as never)
+      .replace(/\n\s*/g, '')
+      .replace(/ data-latex(?:-item)?="[^"]*"/g, '')
   }
-  const plain = (text: string) => tree(`\\displaystyle ${readers().plain.toTex(colourPieces(plainToAsciiMath(text), 'maths', COLOURS))}`)
+  const plain = (text: string) =>
+    tree(`\\displaystyle ${readers().plain.toTex(colourPieces(plainToAsciiMath(text), 'maths', COLOURS))}`)
   try {
     if (notation === 'latex') return await tree(colourPieces(source, notation, COLOURS))
     if (notation === 'maths') return await plain(source)
-    const pieces = await Promise.all(wordsAndMaths(source).map(async ({ maths, text }) => maths ? inner(await plain(text)) : wordsToMathml(text)))
+    const pieces = await Promise.all(
+      wordsAndMaths(source).map(async ({ maths, text }) => (maths ? inner(await plain(text)) : wordsToMathml(text))),
+    )
     return `<math xmlns="http://www.w3.org/1998/Math/MathML"><mrow>${pieces.join('')}</mrow></math>`
+  } catch (error) {
+    throw unclear(error)
   }
-  catch (error) { throw unclear(error) }
 }
 
 /** Words are one `mtext`; spaces must not be lost at its ends. */
 function wordsToMathml(text: string): string {
-  const kept = (s: string) => `<mtext>${s.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/ /g, '\u00a0')}</mtext>`
-  return colouredWords(text).map(({ text: words, role }) => role ? `<mstyle mathcolor="${COLOURS[role]}">${kept(words)}</mstyle>` : kept(words)).join('')
+  const kept = (s: string) =>
+    `<mtext>${s.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/ /g, '\u00a0')}</mtext>`
+  return colouredWords(text)
+    .map(({ text: words, role }) =>
+      role ? `<mstyle mathcolor="${COLOURS[role]}">${kept(words)}</mstyle>` : kept(words),
+    )
+    .join('')
 }
 
 const inner = (math: string) => math.replace(/^<math[^>]*>/, '<mrow>').replace(/<\/math>$/, '</mrow>')
@@ -84,7 +118,13 @@ const inner = (math: string) => math.replace(/^<math[^>]*>/, '<mrow>').replace(/
 function unclear(error: unknown): Trouble {
   if (error instanceof Trouble) return error
   const why = (error as { message?: string }).message ?? String(error)
-  return new Trouble('line-unclear', `This line cannot be read yet: ${why}.`, 'What you typed is still there.', 'Complete it, or type it as plain maths.', error)
+  return new Trouble(
+    'line-unclear',
+    `This line cannot be read yet: ${why}.`,
+    'What you typed is still there.',
+    'Complete it, or type it as plain maths.',
+    error,
+  )
 }
 
 export type { SetMark }

@@ -6,7 +6,8 @@ import { cutTo, MOST_NAME_BYTES } from '../folio/text'
  * empty, never a device name, at most 200 bytes and never cut inside a character.
  */
 export function fileName(text: string, otherwise = 'untitled'): string {
-  const plain = text.normalize('NFC')
+  const plain = text
+    .normalize('NFC')
     .replace(/[^\p{L}\p{N}.]+/gu, '-')
     .replace(/\.{2,}/g, '.')
     .replace(/^[-.]+|[-.]+$/g, '')
@@ -16,27 +17,40 @@ export function fileName(text: string, otherwise = 'untitled'): string {
 }
 
 /** Base names for the files of each question, unlike each other whatever the teacher called them. */
-export function questionFileNames(questions: readonly Pick<Question, 'id' | 'number' | 'title'>[]): Map<string, string> {
+export function questionFileNames(
+  questions: readonly Pick<Question, 'id' | 'number' | 'title'>[],
+): Map<string, string> {
   const used = new Set<string>()
-  return new Map(questions.map((q) => {
-    const base = fileName(`${q.number.padStart(2, '0')}-${q.title}`, 'question')
-    let name = base
-    for (let i = 2; used.has(name.toLowerCase()); i++) name = `${base}-${i}`
-    used.add(name.toLowerCase())
-    return [q.id, name]
-  }))
+  return new Map(
+    questions.map(q => {
+      const base = fileName(`${q.number.padStart(2, '0')}-${q.title}`, 'question')
+      let name = base
+      for (let i = 2; used.has(name.toLowerCase()); i++) name = `${base}-${i}`
+      used.add(name.toLowerCase())
+      return [q.id, name]
+    }),
+  )
 }
 
 /** Text made safe for the content and the attributes of HTML and XML. */
 export function escapeHtml(text: string): string {
-  return text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;').replace(/'/g, '&#39;')
-    // eslint-disable-next-line no-control-regex -- these are not allowed in HTML
-    .replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F]/g, ' ')
+  return (
+    text
+      .replace(/&/g, '&amp;')
+      .replace(/</g, '&lt;')
+      .replace(/>/g, '&gt;')
+      .replace(/"/g, '&quot;')
+      .replace(/'/g, '&#39;')
+      // eslint-disable-next-line no-control-regex -- these are not allowed in HTML
+      .replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F]/g, ' ')
+  )
 }
 
 /** "1:05" or "1:02:07". @param ms milliseconds */
 export function clockTime(ms: number): string {
   const s = Math.max(0, Math.floor(ms / 1000))
   const two = (v: number) => String(v).padStart(2, '0')
-  return s >= 3600 ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}` : `${Math.floor(s / 60)}:${two(s % 60)}`
+  return s >= 3600
+    ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}`
+    : `${Math.floor(s / 60)}:${two(s % 60)}`
 }

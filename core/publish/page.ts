@@ -7,7 +7,7 @@ export interface PublishedQuestion {
   number: string
   title: string
   /** Path of the video, relative to the page, and its MIME type. */
-  video: { path: string, mime: string }
+  video: { path: string; mime: string }
   poster?: string
   duration: number
   chapters: Chapter[]
@@ -23,11 +23,14 @@ export interface PublishedFolio {
   course: string
   author: string
   questions: PublishedQuestion[]
-  worksheets: { path: string, name: string }[]
+  worksheets: { path: string; name: string }[]
 }
 
 /** The page's own script and style; the same for every publication, never made from data. */
-export interface PageAssets { script: string, style: string }
+export interface PageAssets {
+  script: string
+  style: string
+}
 
 /** Base64 of the SHA-256 of a text, as a Content-Security-Policy names it. */
 export async function digest(text: string): Promise<string> {
@@ -41,16 +44,29 @@ export async function digest(text: string): Promise<string> {
  */
 export async function studentPage(folio: PublishedFolio, assets: PageAssets): Promise<string> {
   const policy = [
-    `default-src 'none'`, `script-src 'sha256-${await digest(assets.script)}'`, `style-src 'sha256-${await digest(assets.style)}'`,
-    `img-src 'self' data:`, `media-src 'self'`, `font-src 'self'`, `base-uri 'none'`, `form-action 'none'`,
+    `default-src 'none'`,
+    `script-src 'sha256-${await digest(assets.script)}'`,
+    `style-src 'sha256-${await digest(assets.style)}'`,
+    `img-src 'self' data:`,
+    `media-src 'self'`,
+    `font-src 'self'`,
+    `base-uri 'none'`,
+    `form-action 'none'`,
   ].join('; ')
-  const facts = [['Course', folio.course], ['Made by', folio.author], ['Questions', String(folio.questions.length)], ['Length', clockTime(folio.questions.reduce((s, q) => s + q.duration, 0))]]
-    .filter(([, value]) => value).map(([name, value]) => `<div><dt>${name}</dt><dd>${escapeHtml(value!)}</dd></div>`).join('')
+  const facts = [
+    ['Course', folio.course],
+    ['Made by', folio.author],
+    ['Questions', String(folio.questions.length)],
+    ['Length', clockTime(folio.questions.reduce((s, q) => s + q.duration, 0))],
+  ]
+    .filter(([, value]) => value)
+    .map(([name, value]) => `<div><dt>${name}</dt><dd>${escapeHtml(value!)}</dd></div>`)
+    .join('')
   return `<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
-<meta http-equiv="Content-Security-Policy" content="${escapeHtml(policy).replace(/&#39;/g, '\'')}">
+<meta http-equiv="Content-Security-Policy" content="${escapeHtml(policy).replace(/&#39;/g, "'")}">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="referrer" content="no-referrer">
 <link rel="icon" href="data:,">
@@ -77,8 +93,14 @@ ${folio.questions.map(questionSection).join('\n')}
 
 function questionSection(q: PublishedQuestion, index: number): string {
   const id = `q${index + 1}`
-  const chapters = q.chapters.map((c, i) => `<li><button type="button" data-t="${Math.round(c.t)}" data-to="${Math.round(q.chapters[i + 1]?.t ?? q.duration)}"><span class="t">${clockTime(c.t)}</span><span>${escapeHtml(c.title)}</span></button></li>`)
-  const words = q.captions.map(c => `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`)
+  const chapters = q.chapters.map(
+    (c, i) =>
+      `<li><button type="button" data-t="${Math.round(c.t)}" data-to="${Math.round(q.chapters[i + 1]?.t ?? q.duration)}"><span class="t">${clockTime(c.t)}</span><span>${escapeHtml(c.title)}</span></button></li>`,
+  )
+  const words = q.captions.map(
+    c =>
+      `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`,
+  )
   return `<section class="question" id="${id}" aria-labelledby="${id}-name">
 <h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
 <div class="lesson">
@@ -103,7 +125,8 @@ ${q.turns.map(t => `<div class="turn" data-t="${Math.round(t.t)}" data-to="${Mat
 </section>`
 }
 
-const suggested = (seconds: number) => seconds < 60 ? `${seconds} seconds` : seconds === 60 ? 'a minute' : `${Math.round(seconds / 60)} minutes`
+const suggested = (seconds: number) =>
+  seconds < 60 ? `${seconds} seconds` : seconds === 60 ? 'a minute' : `${Math.round(seconds / 60)} minutes`
 
 /** A relative path as a URL, each part encoded. */
 export function encodePath(path: string): string {
@@ -111,7 +134,9 @@ export function encodePath(path: string): string {
 }
 
 /** The WebVTT files that stand beside a video. */
-export function sidecars(q: Pick<PublishedQuestion, 'base' | 'chapters' | 'captions' | 'duration'>): { path: string, text: string }[] {
+export function sidecars(
+  q: Pick<PublishedQuestion, 'base' | 'chapters' | 'captions' | 'duration'>,
+): { path: string; text: string }[] {
   return [
     { path: `${q.base}.chapters.vtt`, text: writeVtt(chapterCues(q.chapters, q.duration)) },
     { path: `${q.base}.captions.vtt`, text: writeVtt(q.captions) },

@@ -13,7 +13,8 @@ import { readQuestions } from './question'
 import { SHARED_MENTION } from './vocabulary'
 
 /**
- * Finds the questions of a paper from the positioned text of its pages: numbers, parts, options, marks and shared instructions.
+ * Finds the questions of a paper from the positioned text of its pages: numbers, parts, options, marks and shared
+ * instructions.
  * A proposal: every question carries a confidence (0…1). Never throws; a paper without questions gives none.
  */
 export function findQuestions(source: readonly PageText[]): FoundPaper {
@@ -24,9 +25,15 @@ export function findQuestions(source: readonly PageText[]): FoundPaper {
   const usual = usualSize(lines)
   const all = candidatesOf(lines, columnEdge(lines))
   const heading = lines.map(l => isHeading(l, usual))
-  const under = (a: Candidate, b: Candidate) => heading.slice(a.lineIndex + 1, b.lineIndex + 1).some((h, i) => h && !(a.lineIndex + 1 + i === b.lineIndex && b.opens)) || heading[b.lineIndex - 1] === true
+  const under = (a: Candidate, b: Candidate) =>
+    heading
+      .slice(a.lineIndex + 1, b.lineIndex + 1)
+      .some((h, i) => h && !(a.lineIndex + 1 + i === b.lineIndex && b.opens)) || heading[b.lineIndex - 1] === true
   const end = answersFrom(lines, usual, pages)
-  const { candidates, cover: rules } = withoutRules(all.filter(c => !end.isAnswer(c.lineIndex)), lines)
+  const { candidates, cover: rules } = withoutRules(
+    all.filter(c => !end.isAnswer(c.lineIndex)),
+    lines,
+  )
   const level = questionLevel(candidates, under)
   const leftOut: FoundPaper['leftOut'] = []
   pages.forEach((_, page) => {
@@ -40,17 +47,35 @@ export function findQuestions(source: readonly PageText[]): FoundPaper {
   const { instructions, sharedOf, eachOf } = shareOut(cells, links, usual, pages)
   const bare = printsBareMarks(lines, columnEnd(lines))
   const read = readQuestions(links, cells, level, bare, eachOf)
-  const questions: FoundQuestion[] = read.map((q, i) => ({ q, link: q.cells[0]?.link ?? i })).map(({ q, link }) => ({
-    // 1a and 1b are one question by now: what belongs to a number is found by the number it began with.
-    ...q, places: q.cells.map(c => ({ page: c.page, box: boxOf(c.lines, pages[c.page]!) })), shared: sharedOf[link] ?? null, confidence: confidenceOf(links, link, level, q),
-    parts: q.parts.map(p => ({ label: p.label, marks: p.marks, place: { page: p.lines[0]!.page, box: boxOf(p.lines, pages[p.lines[0]!.page]!) } })),
-    options: q.options.map(o => ({ label: o.label, text: o.text, place: { page: o.lines[0]!.page, box: boxOf(o.lines, pages[o.lines[0]!.page]!) } })),
-  })).map(({ cells: _, by: __, ...q }) => q)
+  const questions: FoundQuestion[] = read
+    .map((q, i) => ({ q, link: q.cells[0]?.link ?? i }))
+    .map(({ q, link }) => ({
+      // 1a and 1b are one question by now: what belongs to a number is found by the number it began with.
+      ...q,
+      places: q.cells.map(c => ({ page: c.page, box: boxOf(c.lines, pages[c.page]!) })),
+      shared: sharedOf[link] ?? null,
+      confidence: confidenceOf(links, link, level, q),
+      parts: q.parts.map(p => ({
+        label: p.label,
+        marks: p.marks,
+        place: { page: p.lines[0]!.page, box: boxOf(p.lines, pages[p.lines[0]!.page]!) },
+      })),
+      options: q.options.map(o => ({
+        label: o.label,
+        text: o.text,
+        place: { page: o.lines[0]!.page, box: boxOf(o.lines, pages[o.lines[0]!.page]!) },
+      })),
+    }))
+    .map(({ cells: _, by: __, ...q }) => q)
   return { questions, instructions, leftOut }
 }
 
 /** An edge of the column that a line stands in: the outermost of `of` over all of its lines. */
-function columnBound(lines: readonly Line[], of: (l: Line) => number, outermost: (...values: number[]) => number): (line: Line) => number {
+function columnBound(
+  lines: readonly Line[],
+  of: (l: Line) => number,
+  outermost: (...values: number[]) => number,
+): (line: Line) => number {
   const bounds = new Map<string, number>()
   for (const l of lines) {
     const key = `${l.page}/${l.area}`
@@ -67,31 +92,42 @@ function chooseReading(words: readonly TextPiece[], page: number, at: PageText):
   if (readings.length === 1) return readings[0]!
   const scored = readings.map((areas, i) => {
     const lines = linesOf(words, areas, page)
-    const chains = [...families(candidatesOf(lines, columnEdge(lines)))].map(([f, links]) => chainOf(f, links, () => false))
-    const letters = chains.filter(c => /^(lower|upper|roman)/.test(c.family) && c.links.length > 1).reduce((n, c) => n + Math.max(0, c.score), 0)
+    const chains = [...families(candidatesOf(lines, columnEdge(lines)))].map(([f, links]) =>
+      chainOf(f, links, () => false),
+    )
+    const letters = chains
+      .filter(c => /^(lower|upper|roman)/.test(c.family) && c.links.length > 1)
+      .reduce((n, c) => n + Math.max(0, c.score), 0)
     const numbers = Math.max(0, ...chains.filter(c => /^(number|dotted)/.test(c.family)).map(c => c.score))
     // Columns of running text are read down even where no number tells.
     return { areas, score: numbers + 0.5 * letters + (i > 0 ? 0.3 : 0) }
   })
-  return scored.reduce((a, b) => b.score > a.score + 0.01 ? b : a).areas
+  return scored.reduce((a, b) => (b.score > a.score + 0.01 ? b : a)).areas
 }
 
-function withoutAnswers(cell: Cell, after: { page: number, area: number, y: number }[]): Cell {
+function withoutAnswers(cell: Cell, after: { page: number; area: number; y: number }[]): Cell {
   const cut = after.filter(a => a.page === cell.page && a.area === cell.area)
   return cut.length ? { ...cell, lines: cell.lines.filter(l => !cut.some(c => l.y >= c.y - 1)) } : cell
 }
 
-/** Takes shared instructions out of the cells; tells which question they belong to and what each question under them is worth. */
+/**
+ * Takes shared instructions out of the cells; tells which question they belong to and what each question under them is
+ * worth.
+ */
 function shareOut(cells: Cell[], links: readonly Link[], usual: number, pages: readonly PageText[]) {
   const instructions: SharedInstruction[] = []
   const sharedOf: (number | null)[] = links.map(() => null)
   const eachOf: (number | null)[] = links.map(() => null)
-  let current: number | null = null, each: number | null = null
+  let current: number | null = null,
+    each: number | null = null
   let until: number | null = null
   for (const cell of cells) {
     if (cell.opens && cell.link >= 0) {
       const value = links[cell.link]!.label.value
-      if (until !== null && value > until) { current = null; until = null }
+      if (until !== null && value > until) {
+        current = null
+        until = null
+      }
       sharedOf[cell.link] = current
       eachOf[cell.link] = each
     }
@@ -108,10 +144,22 @@ function shareOut(cells: Cell[], links: readonly Link[], usual: number, pages: r
   return { instructions, sharedOf, eachOf }
 }
 
-function confidenceOf(links: readonly Link[], i: number, level: Chain, question: { marks: number | null, text: string }): number {
-  const link = links[i]!, before = links[i - 1]
+function confidenceOf(
+  links: readonly Link[],
+  i: number,
+  level: Chain,
+  question: { marks: number | null; text: string },
+): number {
+  const link = links[i]!,
+    before = links[i - 1]
   let c = 0.9
-  if (before && link.label.value !== 1 && link.label.count === before.label.count && link.label.value - before.label.value > 1) c -= 0.25
+  if (
+    before &&
+    link.label.value !== 1 &&
+    link.label.count === before.label.count &&
+    link.label.value - before.label.value > 1
+  )
+    c -= 0.25
   if (!before && link.label.value !== 1) c -= 0.15
   if (level.family === 'number|' && !link.candidate.bold) c -= 0.25
   if (/^(lower|upper)/.test(level.family)) c -= 0.15

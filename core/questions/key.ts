@@ -16,9 +16,16 @@ function answersOn(pages: readonly PageText[]) {
   return { lines, answers: answersFrom(lines, usualSize(lines), pages) }
 }
 
-/** The lines under a paper's own "Answers" heading, column by column; empty when there is none. Wide gaps are kept as two spaces. */
+/**
+ * The lines under a paper's own "Answers" heading, column by column; empty when there is none. Wide gaps are kept as
+ * two spaces.
+ */
 export function keyLines(pages: readonly PageText[]): string[] {
   const { lines, answers } = answersOn(pages)
   const own = lines.filter((_, i) => answers.isAnswer(i))
-  return own.slice(1).map(line => line.words.map((w, i) => i === 0 ? w.text : `${w.gap > 0.9 * w.size ? '  ' : ' '}${w.text}`).join(''))
+  return own
+    .slice(1)
+    .map(line =>
+      line.words.map((w, i) => (i === 0 ? w.text : `${w.gap > 0.9 * w.size ? '  ' : ' '}${w.text}`)).join(''),
+    )
 }

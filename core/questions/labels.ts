@@ -4,20 +4,39 @@ import { QUESTION_WORDS } from './vocabulary'
 /** What kind of count a label belongs to. */
 export type Count = 'number' | 'dotted' | 'deep' | 'upper' | 'lower' | 'romanUpper' | 'romanLower'
 
-/** A label as it is printed: its count, how it is dressed ("." ")" "()" "word" "Q" "" …), its value and what to print for it. */
-export interface Label { count: Count, dress: string, value: number, major: number, text: string }
+/**
+ * A label as it is printed: its count, how it is dressed ("." ")" "()" "word" "Q" "" …), its value and what to print
+ * for it.
+ */
+export interface Label {
+  count: Count
+  dress: string
+  value: number
+  major: number
+  text: string
+}
 
-/** Labels at one place; one sign can be read in more than one way ("i" is a letter and a Roman one). `words` is how many words it takes. */
-export interface Reading { labels: Label[], words: number }
+/**
+ * Labels at one place; one sign can be read in more than one way ("i" is a letter and a Roman one). `words` is how many
+ * words it takes.
+ */
+export interface Reading {
+  labels: Label[]
+  words: number
+}
 
 const ROMAN = /^(?=[ivx])x{0,3}(ix|iv|v?i{0,3})$/i
 export function romanValue(text: string): number {
   if (!ROMAN.test(text)) return 0
   const worth: Record<string, number> = { i: 1, v: 5, x: 10 }
-  return [...text.toLowerCase()].reduce((sum, c, i, all) => sum + (worth[c]! < (worth[all[i + 1] ?? 'i'] ?? 0) && all[i + 1] ? -worth[c]! : worth[c]!), 0)
+  return [...text.toLowerCase()].reduce(
+    (sum, c, i, all) => sum + (worth[c]! < (worth[all[i + 1] ?? 'i'] ?? 0) && all[i + 1] ? -worth[c]! : worth[c]!),
+    0,
+  )
 }
 
-const CYRILLIC = 'абвгдежзиклмн', GREEK = 'αβγδεζηθ'
+const CYRILLIC = 'абвгдежзиклмн',
+  GREEK = 'αβγδεζηθ'
 /** 1 for a, 2 for b…; 0 for what is not a single letter that is used to count. */
 export function letterValue(text: string): number {
   const c = text.toLowerCase()
@@ -27,14 +46,22 @@ export function letterValue(text: string): number {
 
 /** The readings of a bare sign such as "3", "b", "iv", "1.2" in one dress. */
 function read(sign: string, dress: string): Label[] {
-  if (/^\d{1,3}$/.test(sign)) return [{ count: 'number', dress, value: Number(sign), major: 0, text: String(Number(sign)) }]
+  if (/^\d{1,3}$/.test(sign))
+    return [{ count: 'number', dress, value: Number(sign), major: 0, text: String(Number(sign)) }]
   const dotted = /^(\d{1,2})[.-](\d{1,2})$/.exec(sign)
-  if (dotted) return [{ count: 'dotted', dress, value: Number(dotted[2]), major: Number(dotted[1]), text: `${dotted[1]}.${dotted[2]}` }]
+  if (dotted)
+    return [
+      { count: 'dotted', dress, value: Number(dotted[2]), major: Number(dotted[1]), text: `${dotted[1]}.${dotted[2]}` },
+    ]
   const deep = /^(\d{1,2})\.(\d{1,2})\.(\d{1,2})$/.exec(sign)
-  if (deep) return [{ count: 'deep', dress, value: Number(deep[3]), major: Number(deep[1]) * 100 + Number(deep[2]), text: sign }]
+  if (deep)
+    return [
+      { count: 'deep', dress, value: Number(deep[3]), major: Number(deep[1]) * 100 + Number(deep[2]), text: sign },
+    ]
   const labels: Label[] = []
   const upper = sign === sign.toUpperCase()
-  const letter = letterValue(sign), roman = romanValue(sign)
+  const letter = letterValue(sign),
+    roman = romanValue(sign)
   if (letter) labels.push({ count: upper ? 'upper' : 'lower', dress, value: letter, major: 0, text: sign })
   if (roman) labels.push({ count: upper ? 'romanUpper' : 'romanLower', dress, value: roman, major: 0, text: sign })
   return labels
@@ -49,19 +76,26 @@ const DRESSES: [string, RegExp][] = [
   ['.', new RegExp(`^${SIGN}\\.(?!\\d)`, 'u')],
   ['#', /^(?:#|№|No?\.?\s?|n[°º]\s?)(\d{1,3})[.:)]?(?=\s|$)/u],
 ]
-const KEYWORD = new RegExp(`^(${[...new Set(QUESTION_WORDS)].join('|')}|\\p{L}+(?:aufgabe|frage|opgave|uppgift))$`, 'iu')
+const KEYWORD = new RegExp(
+  `^(${[...new Set(QUESTION_WORDS)].join('|')}|\\p{L}+(?:aufgabe|frage|opgave|uppgift))$`,
+  'iu',
+)
 const CJK = /^第\s*(\d{1,3})\s*[题題問]|^[问問题題]\s*(\d{1,3})/u
 
 /**
  * Labels at the front of some words: "1. (a) (i) Find…" gives three. An empty list for words that begin with none.
- * A bare number or letter is only read where it stands apart: heavier than what follows, or followed by a wide gap, or alone.
+ * A bare number or letter is only read where it stands apart: heavier than what follows, or followed by a wide gap, or
+ * alone.
  */
 export function labelsAt(words: readonly Word[], at: number): Reading[] {
   const readings: Reading[] = []
   let i = at
   let rest = words[i]?.text ?? ''
   while (i < words.length && readings.length < 3) {
-    const reading: Found | null = readings.length === 0 && rest === words[i]!.text ? keyword(words, i) ?? bare(words, i, 0) ?? dressed(rest) : dressed(rest, true) ?? (rest === words[i]!.text ? bare(words, i, readings.length) : null)
+    const reading: Found | null =
+      readings.length === 0 && rest === words[i]!.text
+        ? (keyword(words, i) ?? bare(words, i, 0) ?? dressed(rest))
+        : (dressed(rest, true) ?? (rest === words[i]!.text ? bare(words, i, readings.length) : null))
     if (!reading) break
     readings.push({ labels: reading.labels, words: i - at + (reading.words || (reading.left ? 0 : 1)) })
     if (reading.left) rest = reading.left
@@ -74,7 +108,11 @@ export function labelsAt(words: readonly Word[], at: number): Reading[] {
   return readings
 }
 
-interface Found { labels: Label[], words: number, left: string }
+interface Found {
+  labels: Label[]
+  words: number
+  left: string
+}
 
 /** @param behind whether another label stands before this one, so that "3a" is algebra and not question 3, part a */
 function dressed(text: string, behind = false): Found | null {
@@ -92,18 +130,30 @@ function dressed(text: string, behind = false): Found | null {
   const joint = behind ? null : /^(\d{1,3})[.)]?(\(?)([a-h]|i{1,3})([).:]{0,2})$/.exec(text)
   if (joint && (joint[2] ? joint[4]!.includes(')') : true)) {
     const dress = joint[2] ? '()' : joint[4]!.includes(')') ? ')' : joint[4]!.includes('.') ? '.' : ''
-    return { labels: [{ count: 'number', dress: 'joint', value: Number(joint[1]), major: 0, text: String(Number(joint[1])) }], words: 0, left: dress === '()' ? `(${joint[3]})` : joint[3]! + (dress || '.') }
+    return {
+      labels: [{ count: 'number', dress: 'joint', value: Number(joint[1]), major: 0, text: String(Number(joint[1])) }],
+      words: 0,
+      left: dress === '()' ? `(${joint[3]})` : joint[3]! + (dress || '.'),
+    }
   }
   return null
 }
 
 /** ① ⑴ ⒈ Ⓐ ⓐ ⒜ as labels. */
-function circledValue(text: string): { labels: Label[], length: number } | null {
+function circledValue(text: string): { labels: Label[]; length: number } | null {
   const code = text.codePointAt(0) ?? 0
-  const from = (base: number, n: number, sign: (k: number) => string, dress: string) => code >= base && code < base + n ? { labels: read(sign(code - base), dress), length: 1 } : null
+  const from = (base: number, n: number, sign: (k: number) => string, dress: string) =>
+    code >= base && code < base + n ? { labels: read(sign(code - base), dress), length: 1 } : null
   const digits = (k: number) => String(k + 1)
-  return from(0x2460, 20, digits, 'ring') ?? from(0x2474, 20, digits, '()') ?? from(0x2488, 20, digits, '.') ?? from(0x2776, 10, digits, 'ring')
-    ?? from(0x24B6, 26, k => String.fromCharCode(65 + k), 'ring') ?? from(0x24D0, 26, k => String.fromCharCode(97 + k), 'ring') ?? from(0x249C, 26, k => String.fromCharCode(97 + k), '()')
+  return (
+    from(0x2460, 20, digits, 'ring') ??
+    from(0x2474, 20, digits, '()') ??
+    from(0x2488, 20, digits, '.') ??
+    from(0x2776, 10, digits, 'ring') ??
+    from(0x24b6, 26, k => String.fromCharCode(65 + k), 'ring') ??
+    from(0x24d0, 26, k => String.fromCharCode(97 + k), 'ring') ??
+    from(0x249c, 26, k => String.fromCharCode(97 + k), '()')
+  )
 }
 
 /** "Question 3", "Q3", "Q. 3", "Aufgabe 3:", "3. Aufgabe", "Problem IV". */
@@ -127,16 +177,26 @@ function keyword(words: readonly Word[], i: number): Found | null {
   const m = new RegExp(`^(\\d{1,3}|\\d{1,2}\\.\\d{1,2}|[IVX]{1,5}|[A-Z])([.:)—–-]*)(\\(?[a-z]\\)?)?$`, 'u').exec(number)
   if (!m || (/^[A-Z]$/.test(m[1]!) && !romanValue(m[1]!) && !m[2] && at + 1 < words.length)) return null
   // "Questions 3 and 4", "Question 3 to 5" are about questions; "question 3 shows" is a sentence.
-  if (/^(to|and|bis|und|–|-|—|a|y|à|et|&)$/u.test(words[at + 1]?.text ?? '') && /^\d/.test(words[at + 2]?.text ?? '')) return null
+  if (/^(to|and|bis|und|–|-|—|a|y|à|et|&)$/u.test(words[at + 1]?.text ?? '') && /^\d/.test(words[at + 2]?.text ?? ''))
+    return null
   if (/^[a-z]/.test(words[i]!.text)) return null
-  return { labels: read(m[1]!, short ? 'Q' : 'word'), words: at - i + 1, left: m[3] ? `(${m[3].replace(/[()]/g, '')})` : '' }
+  return {
+    labels: read(m[1]!, short ? 'Q' : 'word'),
+    words: at - i + 1,
+    left: m[3] ? `(${m[3].replace(/[()]/g, '')})` : '',
+  }
 }
 
 function bare(words: readonly Word[], i: number, depth: number): Found | null {
-  const word = words[i]!, next = words[i + 1]
+  const word = words[i]!,
+    next = words[i + 1]
   const m = /^(\d{1,3}|\d{1,2}\.\d{1,2}(?:\.\d{1,2})?|[A-Za-z]|[ivxIVX]{2,4})$/u.exec(word.text)
   if (!m) return null
-  const opening = i === 0 && /\d/.test(word.text) && word.text.length <= 8 && (/^[\p{Lu}¿¡("“]/u.test(next?.text ?? '') || /^\d+\.\d+\.\d+$/.test(word.text))
+  const opening =
+    i === 0 &&
+    /\d/.test(word.text) &&
+    word.text.length <= 8 &&
+    (/^[\p{Lu}¿¡("“]/u.test(next?.text ?? '') || /^\d+\.\d+\.\d+$/.test(word.text))
   const apart = !next || next.gap > 0.62 * word.size || (word.bold && !next.bold) || opening
   if (!apart) return null
   if (depth > 0 && /\d/.test(word.text)) return null

@@ -14,14 +14,18 @@ const tierOf = (family: string): Tier => {
 /** Links by family, those of one family in reading order. */
 export function families(candidates: readonly Candidate[]): Map<string, Link[]> {
   const found = new Map<string, Link[]>()
-  for (const candidate of candidates) for (const label of candidate.labels) {
-    const family = familyOf(label)
-    found.set(family, [...(found.get(family) ?? []), { candidate, label }])
-  }
+  for (const candidate of candidates)
+    for (const label of candidate.labels) {
+      const family = familyOf(label)
+      found.set(family, [...(found.get(family) ?? []), { candidate, label }])
+    }
   return found
 }
 
-/** How many stretches between two neighbours of `outer` hold something of `inner`, and whether `inner` stays behind the first of `outer`. */
+/**
+ * How many stretches between two neighbours of `outer` hold something of `inner`, and whether `inner` stays behind the
+ * first of `outer`.
+ */
 function within(inner: Chain, outer: Chain) {
   const orders = outer.links.map(l => l.candidate.order)
   const held = new Set<number>()
@@ -46,17 +50,29 @@ function isInside(inner: Chain, outer: Chain): boolean {
 }
 
 /**
- * The labels of the question level: words with numbers before plain numbers, plain numbers before letters, and of two kinds of numbers the outer.
+ * The labels of the question level: words with numbers before plain numbers, plain numbers before letters, and of two
+ * kinds of numbers the outer.
  * Letters and Roman numerals with numbers counting on through them are sections.
  */
-export function questionLevel(candidates: readonly Candidate[], underHeading: (a: Candidate, b: Candidate) => boolean): Chain | null {
-  const chains = [...families(candidates)].map(([family, links]) => chainOf(family, links, underHeading)).filter(c => c.links.length > 0)
+export function questionLevel(
+  candidates: readonly Candidate[],
+  underHeading: (a: Candidate, b: Candidate) => boolean,
+): Chain | null {
+  const chains = [...families(candidates)]
+    .map(([family, links]) => chainOf(family, links, underHeading))
+    .filter(c => c.links.length > 0)
   const of = (tier: Tier) => chains.filter(c => tierOf(c.family) === tier).sort((a, b) => b.score - a.score)
   const numbers = outermost(of('number').filter(c => c.links.length >= 2 && c.score > 1))
   const words = of('word')[0]
   if (words && (words.links.length >= 2 || !numbers || numbers.links.length < 3)) {
     if (!numbers || words.links.length >= 2 || within(numbers, words).before === 0) {
-      const countOn = numbers && numbers.begins.length === 1 && numbers.links.length >= words.links.length * 2 && within(numbers, words).held >= 2 && numbers.family !== 'number|' && !numbers.family.startsWith('dotted')
+      const countOn =
+        numbers &&
+        numbers.begins.length === 1 &&
+        numbers.links.length >= words.links.length * 2 &&
+        within(numbers, words).held >= 2 &&
+        numbers.family !== 'number|' &&
+        !numbers.family.startsWith('dotted')
       if (!countOn) return extended(words, chains)
     }
   }
@@ -64,14 +80,22 @@ export function questionLevel(candidates: readonly Candidate[], underHeading: (a
   if (numbers && upper) {
     const { held, before } = within(numbers, upper)
     const startsFirst = upper.links[0]!.candidate.order < numbers.links[0]!.candidate.order
-    if (startsFirst && before < 0.1 && held <= Math.max(1, 0.45 * upper.links.length) && upper.links.length >= 3) return extended(upper, chains)
+    if (startsFirst && before < 0.1 && held <= Math.max(1, 0.45 * upper.links.length) && upper.links.length >= 3)
+      return extended(upper, chains)
     return extended(numbers, chains)
   }
   if (numbers) return extended(numbers, chains)
   if (upper && upper.score > 1) return extended(upper, chains)
-  const lower = of('lower').filter(c => !c.family.startsWith('deep')).filter(c => c.links.length >= 2 && c.score > 1)[0]
+  const lower = of('lower')
+    .filter(c => !c.family.startsWith('deep'))
+    .filter(c => c.links.length >= 2 && c.score > 1)[0]
   if (lower) return lower
-  return of('number').find(c => c.links.length === 1 && c.links[0]!.label.value === 1 && c.family !== 'number|' && c.links[0]!.candidate.opens) ?? null
+  return (
+    of('number').find(
+      c =>
+        c.links.length === 1 && c.links[0]!.label.value === 1 && c.family !== 'number|' && c.links[0]!.candidate.opens,
+    ) ?? null
+  )
 }
 
 function outermost(chains: Chain[]): Chain | null {
@@ -79,22 +103,45 @@ function outermost(chains: Chain[]): Chain | null {
   for (const other of chains.slice(1)) {
     if (!top) break
     const bareOther = other.family === 'number|' || other.family.startsWith('dotted')
-    if (isInside(top, other) && !isInside(other, top) && other.links.length >= 2 && (!bareOther || other.links.some(l => l.candidate.bold) || other.score > 0.4 * top.score)) top = other
+    if (
+      isInside(top, other) &&
+      !isInside(other, top) &&
+      other.links.length >= 2 &&
+      (!bareOther || other.links.some(l => l.candidate.bold) || other.score > 0.4 * top.score)
+    )
+      top = other
   }
   return top
 }
 
-/** The level with the stretches of other numbering that stand wholly before or after it: a section may number in its own way. */
+/**
+ * The level with the stretches of other numbering that stand wholly before or after it: a section may number in its own
+ * way.
+ */
 function extended(level: Chain, chains: readonly Chain[]): Chain {
   const whole = { ...level, links: [...level.links], begins: [...level.begins] }
   for (const other of chains) {
     if (other === level || !/^number\|./.test(other.family) || !/^number/.test(level.family)) continue
-    const last = whole.links.at(-1)!, first = whole.links[0]!
-    const after = other.links.filter(l => l.candidate.order > last.candidate.order && (l.candidate.page > last.candidate.page || l.label.value === last.label.value + 1 || l.candidate.lineIndex > last.candidate.lineIndex))
-    const goesOn = after[0]?.label.value === last.label.value + 1 && after.length >= 2 && Math.abs(after[0].candidate.x - last.candidate.x) < 12
+    const last = whole.links.at(-1)!,
+      first = whole.links[0]!
+    const after = other.links.filter(
+      l =>
+        l.candidate.order > last.candidate.order &&
+        (l.candidate.page > last.candidate.page ||
+          l.label.value === last.label.value + 1 ||
+          l.candidate.lineIndex > last.candidate.lineIndex),
+    )
+    const goesOn =
+      after[0]?.label.value === last.label.value + 1 &&
+      after.length >= 2 &&
+      Math.abs(after[0].candidate.x - last.candidate.x) < 12
     if (goesOn) whole.links.push(...after)
     const before = other.links.filter(l => l.candidate.order < first.candidate.order)
-    if (before.length >= 3 && before.at(-1)!.label.value + 1 === first.label.value && Math.abs(before[0]!.candidate.x - first.candidate.x) < 12) {
+    if (
+      before.length >= 3 &&
+      before.at(-1)!.label.value + 1 === first.label.value &&
+      Math.abs(before[0]!.candidate.x - first.candidate.x) < 12
+    ) {
       whole.begins = whole.begins.map(b => b + before.length)
       whole.links.unshift(...before)
     }

@@ -1,29 +1,66 @@
 import type { Line } from './model'
 import { MARK_WORD } from './vocabulary'
 
-/** Marks printed at a place in a line. `total` when they are said to be a sum, `each` when they count for every item that follows. */
-export interface PrintedMarks { value: number, total: boolean, each: boolean, line: number, word: number }
+/**
+ * Marks printed at a place in a line. `total` when they are said to be a sum, `each` when they count for every item
+ * that follows.
+ */
+export interface PrintedMarks {
+  value: number
+  total: boolean
+  each: boolean
+  line: number
+  word: number
+}
 
 const NUMBER = '(\\d{1,3}(?:[.,]\\d)?(?:\\s?[½])?|½)'
 const TOTAL = '(?:total|gesamt|summe|insgesamt|suma|somme|totale|totaal|totalt|razem|всего|итого|σύνολο)'
 const MARKS = [
   // (Total for Question 3 is 6 marks)
-  { total: true, pattern: new RegExp(`[[(]?\\s*${TOTAL}\\b[^\\d\\])]{0,24}(?:question|questão|pregunta|frage|aufgabe|exercice|ejercicio|q)\\s*\\d+[^\\d\\])]{0,12}\\s${NUMBER}\\s*(?:${MARK_WORD})?\\.?\\s*[\\])]?`, 'giu') },
+  {
+    total: true,
+    pattern: new RegExp(
+      `[[(]?\\s*${TOTAL}\\b[^\\d\\])]{0,24}(?:question|questão|pregunta|frage|aufgabe|exercice|ejercicio|q)\\s*\\d+[^\\d\\])]{0,12}\\s${NUMBER}\\s*(?:${MARK_WORD})?\\.?\\s*[\\])]?`,
+      'giu',
+    ),
+  },
   // [Total: 6], (Total 6 marks), Total: 6 marks
-  { total: true, pattern: new RegExp(`[[(]?\\s*${TOTAL}\\b[^\\d\\])]{0,20}[:=]?\\s*${NUMBER}\\s*(?:${MARK_WORD})?\\.?\\s*[\\])]?`, 'giu') },
+  {
+    total: true,
+    pattern: new RegExp(
+      `[[(]?\\s*${TOTAL}\\b[^\\d\\])]{0,20}[:=]?\\s*${NUMBER}\\s*(?:${MARK_WORD})?\\.?\\s*[\\])]?`,
+      'giu',
+    ),
+  },
   // [4], [4 marks], [2½]
   { total: false, pattern: new RegExp(`\\[\\s*${NUMBER}\\s*(?:${MARK_WORD}\\.?)?\\s*\\]`, 'giu') },
   // (4 marks), (3 points), (2 pts.), (0-3 p.), (worth 3 points)
-  { total: false, pattern: new RegExp(`[({]\\s*(?:worth\\s+)?(?:0\\s?[-–]\\s?)?${NUMBER}\\s*${MARK_WORD}\\.?(\\s+(?:each|in total|total|jeweils|je|cada una?|chacune?|ciascun[oa]|elk))?\\s*[)}]`, 'giu') },
+  {
+    total: false,
+    pattern: new RegExp(
+      `[({]\\s*(?:worth\\s+)?(?:0\\s?[-–]\\s?)?${NUMBER}\\s*${MARK_WORD}\\.?(\\s+(?:each|in total|total|jeweils|je|cada una?|chacune?|ciascun[oa]|elk))?\\s*[)}]`,
+      'giu',
+    ),
+  },
   // /5, ___/5, / 3 P.
-  { total: false, pattern: new RegExp(`(?:^|[\\s_.…([|])\\/\\s?${NUMBER}\\s*(?:${MARK_WORD}\\.?)?\\s*[)\\]]?(?=$|\\s|[_.|])`, 'giu') },
+  {
+    total: false,
+    pattern: new RegExp(`(?:^|[\\s_.…([|])\\/\\s?${NUMBER}\\s*(?:${MARK_WORD}\\.?)?\\s*[)\\]]?(?=$|\\s|[_.|])`, 'giu'),
+  },
 ]
 /** What is said of a paper, a section or a page as a whole is no question's. */
-const OF_THE_WHOLE = /\btotal\b.{0,12}\b(for|of)\s+(this |the )?(paper|exam|examination|test|section|booklet|quiz|page|part)\b|^\s*(gesamt|insgesamt|total)\W*$/iu
+const OF_THE_WHOLE =
+  /\btotal\b.{0,12}\b(for|of)\s+(this |the )?(paper|exam|examination|test|section|booklet|quiz|page|part)\b|^\s*(gesamt|insgesamt|total)\W*$/iu
 
 /** Without brackets, only at the end of a line: "4 marks", "3 Punkte", "2 pts". */
-const OPEN = new RegExp(`(?:^|\\s|[-–—:])${NUMBER}\\s*(?:marks?|mks?|pts?\\.?|points?|punkte?|pkt\\.?|puntos?|pontos?|punti|punten|poäng|poeng|p\\.|分|点|балл(?:а|ов)?)\\s*$`, 'iu')
-const EACH = new RegExp(`(?:${NUMBER}|\\b(one|two|three|four|five))\\s*${MARK_WORD}\\.?\\s*(?:each|apiece|per (?:question|part|item|problem)|for each|(?:pro|je) (?:aufgabe|frage|teilaufgabe)|cada (?:una?|pregunta|ejercicio)|chacune?|par question|ciascun[oa]|per domanda|per vraag)|(?:each|every|chaque|cada|jede[rs]?|ogni|elke|varje|hver|každá|każde)\\s+(?:[a-z]+\\s+)?(?:\\p{L}+)?\\s*(?:is worth|carries|are worth|counts?|has|scores|vaut|rapporte|vale|cuenta|puntúa|zählt|gibt|ist|bringt|is|ger|daje)\\s*(?:${NUMBER}|(one|two|three|four|five))\\s*${MARK_WORD}|(?:je|jeweils|cada una?|chacune?)\\s+${NUMBER}\\s*${MARK_WORD}`, 'iu')
+const OPEN = new RegExp(
+  `(?:^|\\s|[-–—:])${NUMBER}\\s*(?:marks?|mks?|pts?\\.?|points?|punkte?|pkt\\.?|puntos?|pontos?|punti|punten|poäng|poeng|p\\.|分|点|балл(?:а|ов)?)\\s*$`,
+  'iu',
+)
+const EACH = new RegExp(
+  `(?:${NUMBER}|\\b(one|two|three|four|five))\\s*${MARK_WORD}\\.?\\s*(?:each|apiece|per (?:question|part|item|problem)|for each|(?:pro|je) (?:aufgabe|frage|teilaufgabe)|cada (?:una?|pregunta|ejercicio)|chacune?|par question|ciascun[oa]|per domanda|per vraag)|(?:each|every|chaque|cada|jede[rs]?|ogni|elke|varje|hver|každá|każde)\\s+(?:[a-z]+\\s+)?(?:\\p{L}+)?\\s*(?:is worth|carries|are worth|counts?|has|scores|vaut|rapporte|vale|cuenta|puntúa|zählt|gibt|ist|bringt|is|ger|daje)\\s*(?:${NUMBER}|(one|two|three|four|five))\\s*${MARK_WORD}|(?:je|jeweils|cada una?|chacune?)\\s+${NUMBER}\\s*${MARK_WORD}`,
+  'iu',
+)
 const NAMES: Record<string, number> = { one: 1, two: 2, three: 3, four: 4, five: 5 }
 
 const valueOf = (text: string) => {
@@ -35,7 +72,7 @@ const valueOf = (text: string) => {
 export function marksEach(text: string): number | null {
   const m = EACH.exec(text)
   const said = m?.slice(1).find(Boolean)
-  return said ? NAMES[said.toLowerCase()] ?? valueOf(said) : null
+  return said ? (NAMES[said.toLowerCase()] ?? valueOf(said)) : null
 }
 
 /**
@@ -52,14 +89,19 @@ export function marksIn(lines: readonly Line[], bareRight: boolean): PrintedMark
       starts.push(text.length)
       text += word.text
     }
-    const wordAt = (index: number) => Math.max(0, starts.findLastIndex(s => s <= index + 1))
+    const wordAt = (index: number) =>
+      Math.max(
+        0,
+        starts.findLastIndex(s => s <= index + 1),
+      )
     if (OF_THE_WHOLE.test(text)) return
     const each = marksEach(text)
     if (each !== null) {
       found.push({ value: each, total: false, each: true, line: i, word: 0 })
       return
     }
-    const cut = /[[(]\s*(\d{1,2})$/.exec(text), next = lines[i + 1]?.text ?? ''
+    const cut = /[[(]\s*(\d{1,2})$/.exec(text),
+      next = lines[i + 1]?.text ?? ''
     if (cut && new RegExp(`^${MARK_WORD}\\.?\\s*[\\])]`, 'iu').test(next)) {
       found.push({ value: Number(cut[1]), total: false, each: false, line: i, word: wordAt(cut.index) })
       return
@@ -70,7 +112,13 @@ export function marksIn(lines: readonly Line[], bareRight: boolean): PrintedMark
         const value = valueOf(m[1]!)
         // Thousands are not marks, and "/5" close behind a number is a fraction.
         if (value <= 0 || value > 200 || (m[0].trim().startsWith('/') && isFraction(line, wordAt(m.index)))) continue
-        found.push({ value, total: total || /total/i.test(m[2] ?? ''), each: /each|jeweils|^\s*je|cada|chac|ciasc|elk/i.test(m[2] ?? ''), line: i, word: wordAt(m.index) })
+        found.push({
+          value,
+          total: total || /total/i.test(m[2] ?? ''),
+          each: /each|jeweils|^\s*je|cada|chac|ciasc|elk/i.test(m[2] ?? ''),
+          line: i,
+          word: wordAt(m.index),
+        })
         rest = rest.slice(0, m.index) + '\u0001'.repeat(m[0].length) + rest.slice(m.index + m[0].length)
       }
     }
@@ -78,7 +126,14 @@ export function marksIn(lines: readonly Line[], bareRight: boolean): PrintedMark
     const last = line.words.at(-1)!
     const open = OPEN.exec(text)
     const before = open ? line.words[wordAt(open.index + 1) - 1] : undefined
-    if (open && (!before || line.words.length <= 2 || line.words[wordAt(open.index + 1)]!.gap > 0.9 * last.size || /[.?!:;_]$/.test(before.text))) found.push({ value: valueOf(open[1]!), total: false, each: false, line: i, word: wordAt(open.index + 1) })
+    if (
+      open &&
+      (!before ||
+        line.words.length <= 2 ||
+        line.words[wordAt(open.index + 1)]!.gap > 0.9 * last.size ||
+        /[.?!:;_]$/.test(before.text))
+    )
+      found.push({ value: valueOf(open[1]!), total: false, each: false, line: i, word: wordAt(open.index + 1) })
     else if (bareRight) {
       const bare = bareMark(line)
       if (bare) found.push({ value: bare, total: false, each: false, line: i, word: line.words.length - 1 })
@@ -89,8 +144,9 @@ export function marksIn(lines: readonly Line[], bareRight: boolean): PrintedMark
 
 /** Whether the word, or the one before it, is the number over the "/" of a fraction. */
 function isFraction(line: Line, at: number): boolean {
-  const word = line.words[at]!, own = word.text.startsWith('/')
-  const over = own ? line.words[at - 1]?.text ?? '' : word.text.split('/')[0]!
+  const word = line.words[at]!,
+    own = word.text.startsWith('/')
+  const over = own ? (line.words[at - 1]?.text ?? '') : word.text.split('/')[0]!
   if (!own) return /[\p{L}\d)]$/u.test(over)
   return /^[-−]?[\p{L}\d()]{1,4}$/u.test(over) && word.gap < 0.66 * word.size && at < line.words.length - 1
 }

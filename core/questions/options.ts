@@ -4,7 +4,11 @@ import type { Line } from './model'
 import { CHOOSE_WORDS, DO_WORDS } from './vocabulary'
 
 /** Lettered items that are either options or parts, with the text of each. `weight` above 0 speaks for options. */
-export interface LetterGroup { family: string, items: { candidate: Candidate, label: string, text: string }[], weight: number }
+export interface LetterGroup {
+  family: string
+  items: { candidate: Candidate; label: string; text: string }[]
+  weight: number
+}
 
 const VALUE = /^[-−+±≈]?\s*[£$€¥]?\s*\d[\d\s.,/:×^·]*\s*[\p{L}°%£$€µ²³/·⁻¹-]{0,12}(\s?\p{L}{1,10})?\.?$/u
 const BLANK = /_{3,}|\.{5,}|…{2,}/
@@ -28,18 +32,29 @@ export function textBetween(lines: readonly Line[], from: Candidate, to: Candida
  * @param lines the question's own lines, the candidates' `lineIndex` counting into them
  * @param ownMarks whether marks are printed behind an item of a group
  */
-export function letterGroups(candidates: readonly Candidate[], lines: readonly Line[], outer: string, ownMarks: (items: readonly Candidate[]) => boolean): LetterGroup[] {
-  const byFamily = new Map<string, { candidate: Candidate, value: number, text: string }[]>()
-  for (const candidate of candidates) for (const label of candidate.labels) {
-    if (label.count !== 'upper' && label.count !== 'lower') continue
-    const family = familyOf(label)
-    if (family !== outer) byFamily.set(family, [...(byFamily.get(family) ?? []), { candidate, value: label.value, text: label.text }])
-  }
+export function letterGroups(
+  candidates: readonly Candidate[],
+  lines: readonly Line[],
+  outer: string,
+  ownMarks: (items: readonly Candidate[]) => boolean,
+): LetterGroup[] {
+  const byFamily = new Map<string, { candidate: Candidate; value: number; text: string }[]>()
+  for (const candidate of candidates)
+    for (const label of candidate.labels) {
+      if (label.count !== 'upper' && label.count !== 'lower') continue
+      const family = familyOf(label)
+      if (family !== outer)
+        byFamily.set(family, [...(byFamily.get(family) ?? []), { candidate, value: label.value, text: label.text }])
+    }
   const groups: LetterGroup[] = []
   for (const [family, all] of byFamily) {
     for (const items of runs(all)) {
       const inOrder = items.map(i => i.candidate).sort((a, b) => a.order - b.order)
-      const withText = items.map(i => ({ candidate: i.candidate, label: i.text, text: textBetween(lines, i.candidate, nextOf(inOrder, i.candidate), 0) }))
+      const withText = items.map(i => ({
+        candidate: i.candidate,
+        label: i.text,
+        text: textBetween(lines, i.candidate, nextOf(inOrder, i.candidate), 0),
+      }))
       groups.push({ family, items: withText, weight: weigh(family, withText, lines, inOrder, ownMarks(inOrder)) })
     }
   }
@@ -48,10 +63,12 @@ export function letterGroups(candidates: readonly Candidate[], lines: readonly L
 
 const nextOf = (inOrder: readonly Candidate[], c: Candidate) => inOrder[inOrder.indexOf(c) + 1] ?? null
 
-/** Splits items of a family at each new A; keeps those runs whose letters are all there, in whatever order they stand. */
-function runs(all: readonly { candidate: Candidate, value: number, text: string }[]) {
-  const whole: { candidate: Candidate, value: number, text: string }[][] = []
-  let run: typeof whole[number] = []
+/**
+ * Splits items of a family at each new A; keeps those runs whose letters are all there, in whatever order they stand.
+ */
+function runs(all: readonly { candidate: Candidate; value: number; text: string }[]) {
+  const whole: { candidate: Candidate; value: number; text: string }[][] = []
+  let run: (typeof whole)[number] = []
   const close = () => {
     const values = new Set(run.map(i => i.value))
     while (values.size && !(values.size === run.length && Math.max(...values) === run.length)) {
@@ -71,9 +88,20 @@ function runs(all: readonly { candidate: Candidate, value: number, text: string 
   return whole
 }
 
-function weigh(family: string, items: LetterGroup['items'], lines: readonly Line[], inOrder: readonly Candidate[], marked: boolean): number {
+function weigh(
+  family: string,
+  items: LetterGroup['items'],
+  lines: readonly Line[],
+  inOrder: readonly Candidate[],
+  marked: boolean,
+): number {
   const first = inOrder[0]!
-  const stem = lines.slice(0, first.lineIndex + 1).flatMap((l, i) => l.words.slice(0, i === first.lineIndex ? first.word : undefined)).map(w => w.text).join(' ').trim()
+  const stem = lines
+    .slice(0, first.lineIndex + 1)
+    .flatMap((l, i) => l.words.slice(0, i === first.lineIndex ? first.word : undefined))
+    .map(w => w.text)
+    .join(' ')
+    .trim()
   const asked = stem.replace(/^\S+\s*/, '')
   const texts = items.map(i => i.text)
   const words = texts.reduce((n, t) => n + t.split(/\s+/).filter(Boolean).length, 0) / items.length
@@ -93,7 +121,10 @@ function weigh(family: string, items: LetterGroup['items'], lines: readonly Line
   weight -= 1.2 * share(t => /[=+×÷]/.test(t) && !/^[a-z]\s?[=<>≤≥]\s?[-−\d.]+$/i.test(t)) * (upper ? 0.5 : 1)
   weight += 1.2 * share(t => VALUE.test(t))
   weight -= 1.5 * share(t => BLANK.test(t) || !t)
-  const gaps = inOrder.slice(1).map((c, i) => (c.y - inOrder[i]!.y) / Math.max(8, c.line.size)).filter(g => g > 0.5)
+  const gaps = inOrder
+    .slice(1)
+    .map((c, i) => (c.y - inOrder[i]!.y) / Math.max(8, c.line.size))
+    .filter(g => g > 0.5)
   if (gaps.length && gaps.sort((a, b) => a - b)[Math.floor(gaps.length / 2)]! > 3.6 && words < 12) weight -= 1.8
   return weight
 }

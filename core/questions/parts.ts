@@ -3,12 +3,24 @@ import { familyOf } from './chain'
 import type { Label } from './labels'
 
 /** A part that was read in a question's lines: its place among the candidates and its full label. */
-export interface ReadPart { candidate: Candidate, label: string, depth: number, family: string }
+export interface ReadPart {
+  candidate: Candidate
+  label: string
+  depth: number
+  family: string
+}
 
-interface Level { family: string, value: number, text: string, x: number, major: number }
+interface Level {
+  family: string
+  value: number
+  text: string
+  x: number
+  major: number
+}
 
 /**
- * Parts and sub-parts in the order in which they stand, by keeping the count of each level: "(i)" goes on after "(h)" or opens a level of its own.
+ * Parts and sub-parts in the order in which they stand, by keeping the count of each level: "(i)" goes on after "(h)"
+ * or opens a level of its own.
  * @param candidates those of one question, options already taken out
  * @param outer the family of the question's own label, which is a part's only further in than `edge`
  */
@@ -16,7 +28,10 @@ export function partsOf(candidates: readonly Candidate[], outer: string, edge = 
   const found: ReadPart[] = []
   const stack: Level[] = []
   for (const candidate of candidates) {
-    const step = goesOn(stack, candidate, 1) ?? opens(stack, candidate, candidate.x > edge + 8 && candidate.opens ? '' : outer) ?? (candidate.opens ? goesOn(stack, candidate, 2) : null)
+    const step =
+      goesOn(stack, candidate, 1) ??
+      opens(stack, candidate, candidate.x > edge + 8 && candidate.opens ? '' : outer) ??
+      (candidate.opens ? goesOn(stack, candidate, 2) : null)
     if (!step) continue
     stack.length = step.depth
     const { label } = step
@@ -31,36 +46,54 @@ export function partsOf(candidates: readonly Candidate[], outer: string, edge = 
 const DOTTED = /^(dotted|deep)/
 
 /** "b(i)": the outermost sign plain, the inner ones in brackets. */
-const nameOf = (stack: readonly Level[]) => stack.map((l, i) => i === 0 || DOTTED.test(l.family) ? l.text : `(${l.text})`).slice(DOTTED.test(stack.at(-1)!.family) ? -1 : 0).join('')
+const nameOf = (stack: readonly Level[]) =>
+  stack
+    .map((l, i) => (i === 0 || DOTTED.test(l.family) ? l.text : `(${l.text})`))
+    .slice(DOTTED.test(stack.at(-1)!.family) ? -1 : 0)
+    .join('')
 
-function goesOn(stack: readonly Level[], candidate: Candidate, by: number): { depth: number, label: Label } | null {
+function goesOn(stack: readonly Level[], candidate: Candidate, by: number): { depth: number; label: Label } | null {
   for (let depth = stack.length - 1; depth >= 0; depth--) {
     const level = stack[depth]!
-    const label = candidate.labels.find(l => familyOf(l) === level.family && l.major === level.major && l.value === level.value + by)
+    const label = candidate.labels.find(
+      l => familyOf(l) === level.family && l.major === level.major && l.value === level.value + by,
+    )
     if (label && (by === 1 || Math.abs(candidate.x - level.x) < 5)) return { depth, label }
   }
   return null
 }
 
-function opens(stack: readonly Level[], candidate: Candidate, outer: string): { depth: number, label: Label } | null {
+function opens(stack: readonly Level[], candidate: Candidate, outer: string): { depth: number; label: Label } | null {
   if (stack.length >= 3) return null
   // "1b" after "1a" was a question of its own until now: behind the number itself a part may be any letter.
   const joint = stack.length === 0 && candidate.depth > 0
-  const label = candidate.labels.find(l => (l.value === 1 || joint) && familyOf(l) !== outer && !stack.some(s => s.family === familyOf(l)) && l.dress !== 'word' && l.dress !== 'Q' && (l.count !== 'number' || l.dress !== ''))
+  const label = candidate.labels.find(
+    l =>
+      (l.value === 1 || joint) &&
+      familyOf(l) !== outer &&
+      !stack.some(s => s.family === familyOf(l)) &&
+      l.dress !== 'word' &&
+      l.dress !== 'Q' &&
+      (l.count !== 'number' || l.dress !== ''),
+  )
   return label ? { depth: stack.length, label } : null
 }
 
 /** Parts set in columns and read across: a, d, b, e, c, f. Taken when the signs are all there, once each. */
 function columnwise(candidates: readonly Candidate[], outer: string): ReadPart[] {
-  const groups = new Map<string, { candidate: Candidate, label: Label }[]>()
-  for (const candidate of candidates) for (const label of candidate.labels) {
-    const family = familyOf(label)
-    if (family !== outer && label.count !== 'dotted' && label.dress && label.dress !== 'word') groups.set(family, [...(groups.get(family) ?? []), { candidate, label }])
-  }
+  const groups = new Map<string, { candidate: Candidate; label: Label }[]>()
+  for (const candidate of candidates)
+    for (const label of candidate.labels) {
+      const family = familyOf(label)
+      if (family !== outer && label.count !== 'dotted' && label.dress && label.dress !== 'word')
+        groups.set(family, [...(groups.get(family) ?? []), { candidate, label }])
+    }
   for (const [family, items] of groups) {
     const values = new Set(items.map(i => i.label.value))
     if (items.length >= 3 && values.size === items.length && Math.max(...values) === items.length) {
-      return items.toSorted((a, b) => a.label.value - b.label.value).map(i => ({ candidate: i.candidate, label: i.label.text, depth: 0, family }))
+      return items
+        .toSorted((a, b) => a.label.value - b.label.value)
+        .map(i => ({ candidate: i.candidate, label: i.label.text, depth: 0, family }))
     }
   }
   return []
@@ -68,7 +101,8 @@ function columnwise(candidates: readonly Candidate[], outer: string): ReadPart[]
 
 /** A level with a single sign is a sign in a sentence, unless it stands straight behind the question's own label. */
 function withoutLone(parts: readonly ReadPart[]): ReadPart[] {
-  const prefix = (p: ReadPart) => p.depth === 0 ? '' : p.label.slice(0, p.label.lastIndexOf('('))
-  const siblings = (p: ReadPart) => parts.filter(o => o.depth === p.depth && o.family === p.family && prefix(o) === prefix(p)).length
+  const prefix = (p: ReadPart) => (p.depth === 0 ? '' : p.label.slice(0, p.label.lastIndexOf('(')))
+  const siblings = (p: ReadPart) =>
+    parts.filter(o => o.depth === p.depth && o.family === p.family && prefix(o) === prefix(p)).length
   return parts.filter(p => siblings(p) > 1 || (p.candidate.depth > 0 && !p.family.endsWith('|')))
 }

@@ -7,19 +7,46 @@ const AIR = 6
 const LEAST_WIDTH = 380
 
 /**
- * Puts what the finder found on some pages of a folio as proposals: regions reach down to the next question, so that there is room to write.
+ * Puts what the finder found on some pages of a folio as proposals: regions reach down to the next question, so that
+ * there is room to write.
  * @param pages the folio's pages that were read, in the order in which the finder had them
  */
 export function propose(folio: Folio, pages: readonly Page[], paper: FoundPaper, texts: readonly PageText[]): void {
-  const instructions: Instruction[] = paper.instructions.map(i => ({ id: newId(), text: i.text.slice(0, 2000), pageId: pages[i.place.page]!.id, box: laid(pages, i.place) }))
-  const after = folio.pages.findIndex(p => p.id === pages[0]?.id)
-  const questions = paper.questions.map((q, n) => Question.parse({
-    id: newId(), number: q.label, title: q.text.slice(0, 300), proposal: q.confidence, marks: q.marks, letters: smallest(q, texts),
-    regions: q.places.map((place, k) => ({ id: newId(), pageId: pages[place.page]!.id, box: laid(pages, withRoom(paper, n, k, texts[place.page]!)) })),
-    parts: q.parts.map(p => ({ id: newId(), label: p.label, marks: p.marks, place: { pageId: pages[p.place.page]!.id, box: laid(pages, p.place) } })),
-    options: q.options.map(o => ({ id: newId(), label: o.label, text: o.text.slice(0, 500), place: { pageId: pages[o.place.page]!.id, box: laid(pages, o.place) } })),
-    instruction: q.shared === null ? null : instructions[q.shared]?.id ?? null,
+  const instructions: Instruction[] = paper.instructions.map(i => ({
+    id: newId(),
+    text: i.text.slice(0, 2000),
+    pageId: pages[i.place.page]!.id,
+    box: laid(pages, i.place),
   }))
+  const after = folio.pages.findIndex(p => p.id === pages[0]?.id)
+  const questions = paper.questions.map((q, n) =>
+    Question.parse({
+      id: newId(),
+      number: q.label,
+      title: q.text.slice(0, 300),
+      proposal: q.confidence,
+      marks: q.marks,
+      letters: smallest(q, texts),
+      regions: q.places.map((place, k) => ({
+        id: newId(),
+        pageId: pages[place.page]!.id,
+        box: laid(pages, withRoom(paper, n, k, texts[place.page]!)),
+      })),
+      parts: q.parts.map(p => ({
+        id: newId(),
+        label: p.label,
+        marks: p.marks,
+        place: { pageId: pages[p.place.page]!.id, box: laid(pages, p.place) },
+      })),
+      options: q.options.map(o => ({
+        id: newId(),
+        label: o.label,
+        text: o.text.slice(0, 500),
+        place: { pageId: pages[o.place.page]!.id, box: laid(pages, o.place) },
+      })),
+      instruction: q.shared === null ? null : (instructions[q.shared]?.id ?? null),
+    }),
+  )
   const at = folio.questions.findIndex(q => folio.pages.findIndex(p => p.id === q.regions[0]?.pageId) > after)
   folio.questions.splice(at < 0 ? folio.questions.length : at, 0, ...questions)
   folio.instructions.push(...instructions.filter(i => questions.some(q => q.instruction === i.id)))
@@ -35,25 +62,51 @@ function laid(pages: readonly Page[], { page, box }: Place) {
 /** A found place with the room below it that belongs to nothing else, in its own column; the page's foot stays free. */
 function withRoom(paper: FoundPaper, n: number, k: number, page: PageText): Place {
   const { page: number, box } = paper.questions[n]!.places[k]!
-  const others = [...paper.questions.flatMap((q, i) => i === n ? [] : q.places), ...paper.instructions.map(i => i.place)].filter(p => p.page === number)
+  const others = [
+    ...paper.questions.flatMap((q, i) => (i === n ? [] : q.places)),
+    ...paper.instructions.map(i => i.place),
+  ].filter(p => p.page === number)
   const across = (b: typeof box) => Math.min(b.x + b.w, box.x + box.w) - Math.max(b.x, box.x) > 0
   const beside = others.filter(p => p.box.y < box.y + box.h && p.box.y + p.box.h > box.y && p.box.x >= box.x + box.w)
-  const right = Math.min(page.width - 24, ...beside.map(p => p.box.x - AIR), ...others.filter(p => p.box.x > box.x + box.w && !across(p.box)).map(p => p.box.x - AIR))
+  const right = Math.min(
+    page.width - 24,
+    ...beside.map(p => p.box.x - AIR),
+    ...others.filter(p => p.box.x > box.x + box.w && !across(p.box)).map(p => p.box.x - AIR),
+  )
   const free = right - box.x
-  const below = others.filter(p => p.box.y >= box.y + box.h - 2 && Math.min(p.box.x + p.box.w, box.x + Math.max(box.w, free)) > Math.max(p.box.x, box.x))
+  const below = others.filter(
+    p =>
+      p.box.y >= box.y + box.h - 2 &&
+      Math.min(p.box.x + p.box.w, box.x + Math.max(box.w, free)) > Math.max(p.box.x, box.x),
+  )
   const bottom = Math.min(page.height - 36, ...below.map(p => p.box.y - 2))
   const h = Math.max(box.h, bottom - box.y)
   // As wide as the picture's shape asks for, not the whole page: what is smaller is shown larger.
-  return { page: number, box: { ...box, w: Math.max(box.w, Math.min(free, Math.max(h * FRAME_RATIO, LEAST_WIDTH))), h } }
+  return {
+    page: number,
+    box: { ...box, w: Math.max(box.w, Math.min(free, Math.max(h * FRAME_RATIO, LEAST_WIDTH))), h },
+  }
 }
 
 /** Smallest letters of a question's lines that are not raised or lowered ones, points. */
 function smallest(q: FoundQuestion, texts: readonly PageText[]): number {
-  return smallestSize(q.places.flatMap(({ page, box }) => texts[page]!.pieces.filter(p => p.x >= box.x - 1 && p.x < box.x + box.w && p.y > box.y && p.y <= box.y + box.h + 1)))
+  return smallestSize(
+    q.places.flatMap(({ page, box }) =>
+      texts[page]!.pieces.filter(
+        p => p.x >= box.x - 1 && p.x < box.x + box.w && p.y > box.y && p.y <= box.y + box.h + 1,
+      ),
+    ),
+  )
 }
 
-/** Letter size of the smallest running words among some pieces, points; 0 when there are none. Raised and lowered signs do not count. */
+/**
+ * Letter size of the smallest running words among some pieces, points; 0 when there are none. Raised and lowered signs
+ * do not count.
+ */
 export function smallestSize(pieces: readonly TextPiece[]): number {
-  const sizes = pieces.filter(p => p.text.trim().length > 2).map(p => p.size).sort((a, b) => a - b)
+  const sizes = pieces
+    .filter(p => p.text.trim().length > 2)
+    .map(p => p.size)
+    .sort((a, b) => a - b)
   return Math.round((sizes[Math.floor(sizes.length * 0.05)] ?? 0) * 10) / 10
 }

@@ -8,18 +8,46 @@ import { letterGroups, type LetterGroup } from './options'
 import { partsOf, type ReadPart } from './parts'
 
 interface Read {
-  label: string, text: string, marks: number | null, cells: Cell[]
+  label: string
+  text: string
+  marks: number | null
+  cells: Cell[]
   /** How its marks were come by, and those that stand on a line of their own at its end. */
-  by: 'print' | 'total' | 'each', lone: number
-  parts: { label: string, marks: number | null, lines: Line[] }[], options: { label: string, text: string, lines: Line[] }[]
+  by: 'print' | 'total' | 'each'
+  lone: number
+  parts: { label: string; marks: number | null; lines: Line[] }[]
+  options: { label: string; text: string; lines: Line[] }[]
 }
 
-interface Draft { link: Link, cells: Cell[], lines: Line[], ticks: { text: string, line: Line }[], candidates: Candidate[], marks: PrintedMarks[], groups: LetterGroup[] }
+interface Draft {
+  link: Link
+  cells: Cell[]
+  lines: Line[]
+  ticks: { text: string; line: Line }[]
+  candidates: Candidate[]
+  marks: PrintedMarks[]
+  groups: LetterGroup[]
+}
 
-/** Reads parts, options and marks of every question from its cells; what letters mean is judged over the whole paper. */
-export function readQuestions(links: readonly Link[], cells: readonly Cell[], level: Chain, bareMarks: boolean, each: readonly (number | null)[]): Read[] {
+/**
+ * Reads parts, options and marks of every question from its cells; what letters mean is judged over the whole paper.
+ */
+export function readQuestions(
+  links: readonly Link[],
+  cells: readonly Cell[],
+  level: Chain,
+  bareMarks: boolean,
+  each: readonly (number | null)[],
+): Read[] {
   const joint = links.some((l, i) => l.label.dress === 'joint' && links[i + 1]?.label.value === l.label.value)
-  const drafts = links.map((link, i) => draft(link, cells.filter(c => c.link === i && c.lines.length), level.family, bareMarks))
+  const drafts = links.map((link, i) =>
+    draft(
+      link,
+      cells.filter(c => c.link === i && c.lines.length),
+      level.family,
+      bareMarks,
+    ),
+  )
   const usual = habits(drafts)
   const read = drafts.map((d, i) => finish(d, usual, level.family, each[i] ?? null))
   withoutSectionTotals(read)
@@ -30,11 +58,39 @@ function draft(link: Link, cells: Cell[], outer: string, bareMarks: boolean): Dr
   const raw = cells.flatMap(c => c.lines)
   const lines = withoutTicks(raw)
   const candidates = candidatesOf(lines, () => 0)
-  const own = candidates.filter(c => !(c.lineIndex === 0 && c.depth === 0 && c.labels.some(l => familyOf(l) === outer && l.value === link.label.value && c.word === 0)))
+  const own = candidates.filter(
+    c =>
+      !(
+        c.lineIndex === 0 &&
+        c.depth === 0 &&
+        c.labels.some(l => familyOf(l) === outer && l.value === link.label.value && c.word === 0)
+      ),
+  )
   const marks = marksIn(lines, bareMarks)
   const free = own.filter(c => !marks.some(m => m.line === c.lineIndex && m.word === c.word))
-  const marked = (items: readonly Candidate[]) => marks.some(m => !m.total && items.some((c, k) => after(m, c) && (!items[k + 1] ? m.line <= c.lineIndex + 2 && m.line !== items[k - 1]?.lineIndex : before(m, items[k + 1]!))) && items.filter((c, k) => marks.some(n => after(n, c) && (!items[k + 1] || before(n, items[k + 1]!)))).length >= 0.6 * items.length)
-  return { link, cells, lines, ticks: tickedChoices(raw), candidates: free, marks, groups: letterGroups(free, lines, outer, marked) }
+  const marked = (items: readonly Candidate[]) =>
+    marks.some(
+      m =>
+        !m.total &&
+        items.some(
+          (c, k) =>
+            after(m, c) &&
+            (!items[k + 1]
+              ? m.line <= c.lineIndex + 2 && m.line !== items[k - 1]?.lineIndex
+              : before(m, items[k + 1]!)),
+        ) &&
+        items.filter((c, k) => marks.some(n => after(n, c) && (!items[k + 1] || before(n, items[k + 1]!)))).length >=
+          0.6 * items.length,
+    )
+  return {
+    link,
+    cells,
+    lines,
+    ticks: tickedChoices(raw),
+    candidates: free,
+    marks,
+    groups: letterGroups(free, lines, outer, marked),
+  }
 }
 
 const after = (m: PrintedMarks, c: Candidate) => m.line > c.lineIndex || (m.line === c.lineIndex && m.word > c.word)
@@ -44,34 +100,74 @@ const before = (m: PrintedMarks, c: Candidate) => !after(m, c)
 function habits(drafts: readonly Draft[]): Map<string, number> {
   const byFamily = new Map<string, LetterGroup[]>()
   for (const g of drafts.flatMap(d => d.groups)) byFamily.set(g.family, [...(byFamily.get(g.family) ?? []), g])
-  return new Map([...byFamily].map(([family, groups]) => {
-    const mean = groups.reduce((n, g) => n + g.weight, 0) / groups.length
-    const steady = groups.length >= 3 && groups.every(g => g.items.length === groups[0]!.items.length) && groups[0]!.items.length >= 3 ? 1 : 0
-    return [family, mean + steady]
-  }))
+  return new Map(
+    [...byFamily].map(([family, groups]) => {
+      const mean = groups.reduce((n, g) => n + g.weight, 0) / groups.length
+      const steady =
+        groups.length >= 3 &&
+        groups.every(g => g.items.length === groups[0]!.items.length) &&
+        groups[0]!.items.length >= 3
+          ? 1
+          : 0
+      return [family, mean + steady]
+    }),
+  )
 }
 
 function finish(d: Draft, habit: Map<string, number>, outer: string, each: number | null): Read {
-  const optionGroups = d.groups.filter(g => g.weight + 0.6 * (habit.get(g.family) ?? 0) > 0).sort((a, b) => b.items.length - a.items.length)
+  const optionGroups = d.groups
+    .filter(g => g.weight + 0.6 * (habit.get(g.family) ?? 0) > 0)
+    .sort((a, b) => b.items.length - a.items.length)
   const bareSingle = (g: LetterGroup) => g.family.endsWith('|') && g.items.length < 3
   const chosen = optionGroups.filter(g => !bareSingle(g))
   const taken = new Set(chosen.flatMap(g => g.items.map(i => i.candidate)))
-  const candidates = d.candidates.filter(c => !taken.has(c) && !chosen.some(g => g.items.some(i => i.candidate.lineIndex === c.lineIndex && i.candidate.word === c.word)))
+  const candidates = d.candidates.filter(
+    c =>
+      !taken.has(c) &&
+      !chosen.some(g => g.items.some(i => i.candidate.lineIndex === c.lineIndex && i.candidate.word === c.word)),
+  )
   const parts = partsOf(candidates, outer, d.link.candidate.line.words[d.link.candidate.word]!.x)
   const options = chosen.length
-    ? chosen[0]!.items.map(i => ({ label: i.label, text: i.text.replace(/^[-–—:]\s*/, ''), lines: [pieceOf(i.candidate, chosen[0]!.items.map(o => o.candidate))] }))
-    : d.ticks.length >= 2 ? d.ticks.map((t, i) => ({ label: String.fromCharCode(65 + i), text: t.text, lines: [t.line] })) : []
+    ? chosen[0]!.items.map(i => ({
+        label: i.label,
+        text: i.text.replace(/^[-–—:]\s*/, ''),
+        lines: [
+          pieceOf(
+            i.candidate,
+            chosen[0]!.items.map(o => o.candidate),
+          ),
+        ],
+      }))
+    : d.ticks.length >= 2
+      ? d.ticks.map((t, i) => ({ label: String.fromCharCode(65 + i), text: t.text, lines: [t.line] }))
+      : []
   const { question, ofPart, by } = shareMarks(d.marks, parts, each)
   return {
-    label: d.link.label.text, text: titleOf(d), marks: question, by, cells: d.cells, options, lone: loneMark(d),
-    parts: parts.map((p, i) => ({ label: p.label, marks: ofPart[i]!, lines: linesOfPart(d.lines, p, parts, parts[i + 1]) })),
+    label: d.link.label.text,
+    text: titleOf(d),
+    marks: question,
+    by,
+    cells: d.cells,
+    options,
+    lone: loneMark(d),
+    parts: parts.map((p, i) => ({
+      label: p.label,
+      marks: ofPart[i]!,
+      lines: linesOfPart(d.lines, p, parts, parts[i + 1]),
+    })),
   }
 }
 
 /** Marks on the last line of a question that has nothing else on it. */
 function loneMark(d: Draft): number {
   const last = d.marks.at(-1)
-  return last && !last.total && last.line === d.lines.length - 1 && d.lines[last.line]!.words.every((w, i) => i >= last.word || /^[_.…:=]+$/.test(w.text)) && d.lines[last.line]!.words.length <= last.word + 4 ? last.value : 0
+  return last &&
+    !last.total &&
+    last.line === d.lines.length - 1 &&
+    d.lines[last.line]!.words.every((w, i) => i >= last.word || /^[_.…:=]+$/.test(w.text)) &&
+    d.lines[last.line]!.words.length <= last.word + 4
+    ? last.value
+    : 0
 }
 
 /** Takes the sum of a section, printed alone behind its last question, off that question's marks. */
@@ -100,23 +196,50 @@ function pieceOf(at: Candidate, all: readonly Candidate[]): Line {
   return { ...at.line, words, x: words[0]!.x, right: last.x + last.w, text: words.map(w => w.text).join(' ') }
 }
 
-function linesOfPart(lines: readonly Line[], part: ReadPart, parts: readonly ReadPart[], next: ReadPart | undefined): Line[] {
-  const from = part.candidate.lineIndex, to = next && next.candidate.lineIndex > from ? next.candidate.lineIndex : next ? from + 1 : lines.length
-  const first = pieceOf(part.candidate, parts.map(p => p.candidate))
-  return [first, ...lines.slice(from + 1, Math.max(from + 1, to)).filter(l => l.page === first.page && l.area === first.area)]
+function linesOfPart(
+  lines: readonly Line[],
+  part: ReadPart,
+  parts: readonly ReadPart[],
+  next: ReadPart | undefined,
+): Line[] {
+  const from = part.candidate.lineIndex,
+    to = next && next.candidate.lineIndex > from ? next.candidate.lineIndex : next ? from + 1 : lines.length
+  const first = pieceOf(
+    part.candidate,
+    parts.map(p => p.candidate),
+  )
+  return [
+    first,
+    ...lines.slice(from + 1, Math.max(from + 1, to)).filter(l => l.page === first.page && l.area === first.area),
+  ]
 }
 
 /** Gives printed marks to the part they stand behind, and sums to the question. */
-function shareMarks(marks: readonly PrintedMarks[], parts: readonly ReadPart[], each: number | null): { question: number | null, ofPart: (number | null)[], by: Read['by'] } {
+function shareMarks(
+  marks: readonly PrintedMarks[],
+  parts: readonly ReadPart[],
+  each: number | null,
+): { question: number | null; ofPart: (number | null)[]; by: Read['by'] } {
   const ofPart: (number | null)[] = parts.map(() => null)
-  let own: number | null = null, total: number | null = null, stemEach: number | null = null
+  let own: number | null = null,
+    total: number | null = null,
+    stemEach: number | null = null
   const leaf = (i: number) => !parts[i + 1] || parts[i + 1]!.depth <= parts[i]!.depth
   const behind: PrintedMarks[] = []
   for (const m of marks) {
     const i = parts.findLastIndex(p => after(m, p.candidate))
-    if (m.each) { stemEach = m.value; continue }
-    if (m.total) { total = Math.max(total ?? 0, m.value); continue }
-    if (i < 0) { own = own === null || parts.length ? m.value : own + m.value; continue }
+    if (m.each) {
+      stemEach = m.value
+      continue
+    }
+    if (m.total) {
+      total = Math.max(total ?? 0, m.value)
+      continue
+    }
+    if (i < 0) {
+      own = own === null || parts.length ? m.value : own + m.value
+      continue
+    }
     behind.push(m)
     if (ofPart[i] === null) ofPart[i] = m.value
     else if (i === parts.length - 1 && m.value === sum(ofPart, parts)) total = m.value
@@ -124,35 +247,55 @@ function shareMarks(marks: readonly PrintedMarks[], parts: readonly ReadPart[], 
   }
   // One behind them all is the question's.
   const lone = behind.length === 1 ? behind[0]! : null
-  if (lone && own === null && parts.filter((_, i) => leaf(i)).length >= (lone.line > parts.at(-1)!.candidate.lineIndex ? 2 : 4) && after(lone, parts.at(-1)!.candidate)) {
+  if (
+    lone &&
+    own === null &&
+    parts.filter((_, i) => leaf(i)).length >= (lone.line > parts.at(-1)!.candidate.lineIndex ? 2 : 4) &&
+    after(lone, parts.at(-1)!.candidate)
+  ) {
     own = lone.value
     ofPart.fill(null)
   }
-  // One for every part, yet some have two and some none: marks that had no room on their line were pushed down, the outermost first.
-  const leaves = parts.flatMap((_, i) => leaf(i) ? [i] : [])
+  // One for every part, yet some have two and some none: marks that had no room on their line were pushed down, the
+  // outermost first.
+  const leaves = parts.flatMap((_, i) => (leaf(i) ? [i] : []))
   if (behind.length === leaves.length && leaves.some(i => ofPart[i] === null)) {
     const inOrder = behind.toSorted((a, b) => a.line - b.line || b.word - a.word)
     ofPart.fill(null)
-    leaves.forEach((i, k) => { ofPart[i] = inOrder[k]!.value })
+    leaves.forEach((i, k) => {
+      ofPart[i] = inOrder[k]!.value
+    })
   }
   if (stemEach !== null) {
-    if (parts.length) parts.forEach((_, i) => { if (leaf(i) && ofPart[i] === null) ofPart[i] = stemEach })
+    if (parts.length)
+      parts.forEach((_, i) => {
+        if (leaf(i) && ofPart[i] === null) ofPart[i] = stemEach
+      })
     else own ??= stemEach
   }
   // A part whose sub-parts carry the marks is worth their sum.
   for (let i = parts.length - 1; i >= 0; i--) {
     if (leaf(i) || ofPart[i] !== null) continue
     let inner: number | null = null
-    for (let k = i + 1; k < parts.length && parts[k]!.depth > parts[i]!.depth; k++) if (parts[k]!.depth === parts[i]!.depth + 1 && ofPart[k] !== null) inner = (inner ?? 0) + ofPart[k]!
+    for (let k = i + 1; k < parts.length && parts[k]!.depth > parts[i]!.depth; k++)
+      if (parts[k]!.depth === parts[i]!.depth + 1 && ofPart[k] !== null) inner = (inner ?? 0) + ofPart[k]!
     ofPart[i] = inner
   }
   const fromParts = sum(ofPart, parts)
-  return { question: total ?? own ?? fromParts ?? each, ofPart, by: total !== null ? 'total' : own === null && fromParts === null ? 'each' : 'print' }
+  return {
+    question: total ?? own ?? fromParts ?? each,
+    ofPart,
+    by: total !== null ? 'total' : own === null && fromParts === null ? 'each' : 'print',
+  }
 }
 
 function sum(ofPart: readonly (number | null)[], parts: readonly ReadPart[]): number | null {
-  const known = parts.flatMap((p, i) => p.depth === 0 && ofPart[i] !== null ? [ofPart[i]!] : [])
-  const inner = parts.flatMap((p, i) => p.depth > 0 && ofPart[i] !== null && ofPart[parts.findLastIndex((o, k) => k < i && o.depth < p.depth)] === null ? [ofPart[i]!] : [])
+  const known = parts.flatMap((p, i) => (p.depth === 0 && ofPart[i] !== null ? [ofPart[i]!] : []))
+  const inner = parts.flatMap((p, i) =>
+    p.depth > 0 && ofPart[i] !== null && ofPart[parts.findLastIndex((o, k) => k < i && o.depth < p.depth)] === null
+      ? [ofPart[i]!]
+      : [],
+  )
   return known.length + inner.length ? [...known, ...inner].reduce((a, b) => a + b, 0) : null
 }
 
@@ -163,7 +306,11 @@ function titleOf(d: Draft): string {
   if (!line) return ''
   const start = line.words.findIndex(w => Math.abs(w.x - first.line.words[first.word]!.x) < 1)
   const words = line.words.slice(Math.max(0, start) + Math.max(1, first.words)).map(w => w.text)
-  const bare = (all: readonly string[]) => all.join(' ').replace(/[[(]\s*\d+\s*\p{L}*\.?\s*[\])]\s*$/iu, '').trim()
+  const bare = (all: readonly string[]) =>
+    all
+      .join(' ')
+      .replace(/[[(]\s*\d+\s*\p{L}*\.?\s*[\])]\s*$/iu, '')
+      .trim()
   const text = bare(words) || bare(d.lines[1]?.words.map(w => w.text) ?? [])
   return text.length > 80 ? `${text.slice(0, 77).replace(/\s\S*$/, '')}…` : text
 }
@@ -173,15 +320,18 @@ function mergeJoint(read: Read[], links: readonly Link[]): Read[] {
   const merged: Read[] = []
   read.forEach((q, i) => {
     const last = merged.at(-1)
-    if (last && links[i]!.label.dress === 'joint' && last.label === q.label && links[i - 1]?.label.value === links[i]!.label.value) {
+    if (
+      last &&
+      links[i]!.label.dress === 'joint' &&
+      last.label === q.label &&
+      links[i - 1]?.label.value === links[i]!.label.value
+    ) {
       last.parts.push(...q.parts)
       last.cells = [...last.cells, ...q.cells]
       if (q.by === 'total') last.marks = q.marks
       else if (q.by === 'print' && q.marks !== null) last.marks = (last.marks ?? 0) + q.marks
       if (!last.options.length) last.options = q.options
-    }
-    else merged.push({ ...q, parts: [...q.parts], cells: [...q.cells] })
+    } else merged.push({ ...q, parts: [...q.parts], cells: [...q.cells] })
   })
   return merged
 }
-

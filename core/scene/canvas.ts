@@ -1,7 +1,18 @@
 import type { Box } from '../folio/model'
 import { pathSteps, type Mark } from '../ink/mark'
 import type { Outline } from '../ink/stroke'
-import { DESK, isGround, isLasting, isOverlay, PAPER, TRAIL, trailPen, type Lasting, type Overlay, type Scene } from './scene'
+import {
+  DESK,
+  isGround,
+  isLasting,
+  isOverlay,
+  PAPER,
+  TRAIL,
+  trailPen,
+  type Lasting,
+  type Overlay,
+  type Scene,
+} from './scene'
 
 /** What is used of a 2D context: the browser's on screen and in workers alike. */
 export interface Context2D {
@@ -39,13 +50,14 @@ export interface PagePicture {
 export type PictureOf = (pageId: string) => PagePicture | undefined
 
 /** The transform that lays `view` over a surface of `width` pixels; heights follow. */
-export function viewScale(view: Box, width: number): { scale: number, dx: number, dy: number } {
+export function viewScale(view: Box, width: number): { scale: number; dx: number; dy: number } {
   const scale = width / view.w
   return { scale, dx: -view.x * scale, dy: -view.y * scale }
 }
 
 /**
- * Paints scenes on one canvas. What is finished is kept there and only what has come is added, as long as the board only
+ * Paints scenes on one canvas. What is finished is kept there and only what has come is added, as long as the board
+ * only
  * grows; anything else is painted anew. The result is the same as painting each scene whole.
  */
 export class ScenePainter {
@@ -54,7 +66,10 @@ export class ScenePainter {
   private picture: PagePicture | undefined
   private overlaid = false
 
-  constructor(private readonly context: Context2D, private readonly size: { width: number, height: number }) {}
+  constructor(
+    private readonly context: Context2D,
+    private readonly size: { width: number; height: number },
+  ) {}
 
   /** Forgets what has been drawn, so that the next scene is painted whole. */
   reset(): void {
@@ -71,8 +86,12 @@ export class ScenePainter {
     const viewKey = `${scene.view.x},${scene.view.y},${scene.view.w},${pageDrawing?.pageId}`
     const lasting = scene.drawings.filter(isLasting)
     const overlay = scene.drawings.filter(isOverlay)
-    const grows = !this.overlaid && viewKey === this.viewKey && picture === this.picture && lasting.length >= this.drawn.length
-      && this.drawn.every((key, i) => lasting[i]!.key === key)
+    const grows =
+      !this.overlaid &&
+      viewKey === this.viewKey &&
+      picture === this.picture &&
+      lasting.length >= this.drawn.length &&
+      this.drawn.every((key, i) => lasting[i]!.key === key)
     if (grows && lasting.length === this.drawn.length && !overlay.length) return false
     const { scale, dx, dy } = viewScale(scene.view, this.size.width)
     this.context.setTransform(scale, 0, 0, scale, dx, dy)
@@ -95,14 +114,17 @@ export class ScenePainter {
     const { context } = this
     for (const drawing of scene.drawings.filter(isGround)) {
       switch (drawing.kind) {
-        case 'squares': drawSquares(context, drawing.box, scale); break
+        case 'squares':
+          drawSquares(context, drawing.box, scale)
+          break
         case 'page':
           context.globalAlpha = 1
           context.fillStyle = PAPER
           context.fillRect(drawing.box.x, drawing.box.y, drawing.box.w, drawing.box.h)
           picture?.draw(context, picture.box)
           break
-        default: drawing satisfies never
+        default:
+          drawing satisfies never
       }
     }
   }
@@ -111,22 +133,32 @@ export class ScenePainter {
 /** Paints ink or a thing, on a context whose unit is the point. */
 export function paintLasting(context: Context2D, drawing: Lasting, pictureOf: PictureOf): void {
   switch (drawing.kind) {
-    case 'picture': pictureOf(drawing.documentId)?.draw(context, drawing.box); break
+    case 'picture':
+      pictureOf(drawing.documentId)?.draw(context, drawing.box)
+      break
     case 'marks':
       for (const mark of drawing.marks) paintMark(context, mark)
       for (const outline of drawing.outlines) fillOutline(context, outline)
       break
-    case 'ink': for (const outline of drawing.outlines) fillOutline(context, outline); break
-    default: drawing satisfies never
+    case 'ink':
+      for (const outline of drawing.outlines) fillOutline(context, outline)
+      break
+    default:
+      drawing satisfies never
   }
 }
 
 /** Paints what lies over everything for a while. */
 export function paintOverlay(context: Context2D, drawing: Overlay, view: Box): void {
   switch (drawing.kind) {
-    case 'shade': paintShade(context, drawing.box, drawing.dark, view); break
-    case 'trail': paintTrail(context, drawing.points); break
-    default: drawing satisfies never
+    case 'shade':
+      paintShade(context, drawing.box, drawing.dark, view)
+      break
+    case 'trail':
+      paintTrail(context, drawing.points)
+      break
+    default:
+      drawing satisfies never
   }
   context.globalAlpha = 1
 }
@@ -136,9 +168,21 @@ function paintShade(context: Context2D, b: Box, dark: number, { x, y, w, h }: Bo
   context.globalAlpha = dark
   context.fillStyle = '#26241f'
   context.beginPath()
-  for (const [i, [px, py]] of [[x, y], [x + w, y], [x + w, y + h], [x, y + h]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
+  for (const [i, [px, py]] of [
+    [x, y],
+    [x + w, y],
+    [x + w, y + h],
+    [x, y + h],
+  ].entries())
+    (i ? context.lineTo : context.moveTo).call(context, px!, py!)
   context.closePath()
-  for (const [i, [px, py]] of [[b.x, b.y], [b.x, b.y + b.h], [b.x + b.w, b.y + b.h], [b.x + b.w, b.y]].entries()) (i ? context.lineTo : context.moveTo).call(context, px!, py!)
+  for (const [i, [px, py]] of [
+    [b.x, b.y],
+    [b.x, b.y + b.h],
+    [b.x + b.w, b.y + b.h],
+    [b.x + b.w, b.y],
+  ].entries())
+    (i ? context.lineTo : context.moveTo).call(context, px!, py!)
   context.closePath()
   context.fill('nonzero')
 }
@@ -220,7 +264,10 @@ export function fillOutline(context: Context2D, outline: Outline): void {
 function traceRing(context: Context2D, ring: readonly number[]) {
   const n = ring.length / 2
   if (n < 3) return
-  const mid = (i: number, j: number): [number, number] => [(ring[2 * i]! + ring[2 * j]!) / 2, (ring[2 * i + 1]! + ring[2 * j + 1]!) / 2]
+  const mid = (i: number, j: number): [number, number] => [
+    (ring[2 * i]! + ring[2 * j]!) / 2,
+    (ring[2 * i + 1]! + ring[2 * j + 1]!) / 2,
+  ]
   context.moveTo(...mid(n - 1, 0))
   for (let i = 0; i < n; i++) context.quadraticCurveTo(ring[2 * i]!, ring[2 * i + 1]!, ...mid(i, (i + 1) % n))
   context.closePath()

@@ -9,7 +9,10 @@ import type { TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { boxOfThing } from '../things'
 
-/** How the edge of the picture is drawn: its colour, its width and the roundness of its corners, both as shares of the picture's height. */
+/**
+ * How the edge of the picture is drawn: its colour, its width and the roundness of its corners, both as shares of the
+ * picture's height.
+ */
 export const PORTRAIT_EDGE = '#fbf9f3'
 export const PORTRAIT_EDGE_WIDTH = 0.02
 export const PORTRAIT_ROUND = 0.08
@@ -29,29 +32,38 @@ const inside = (x: number, y: number, b: Box) => x >= b.x && x <= b.x + b.w && y
 
 /** Where a portrait stands in a view when it is in `corner`, in the view's unit. */
 export function portraitBox({ shape, size }: Portrait, corner: Corner, view: Box): Box {
-  const h = view.h * size, w = shape === 'wide' ? (h * 16) / 9 : h, margin = view.h * MARGIN
+  const h = view.h * size,
+    w = shape === 'wide' ? (h * 16) / 9 : h,
+    margin = view.h * MARGIN
   return {
     x: corner.endsWith('left') ? view.x + margin : view.x + view.w - margin - w,
     y: corner.startsWith('top') ? view.y + margin : view.y + view.h - margin - h,
-    w, h,
+    w,
+    h,
   }
 }
 
 /**
- * The way of a portrait through a take: it stands in its corner, moves to the one with the least ink when the ink comes near, and back only
+ * The way of a portrait through a take: it stands in its corner, moves to the one with the least ink when the ink comes
+ * near, and back only
  * where nothing has been written. The same log gives the same way on screen and in the video.
  */
 export class PortraitPath {
   /** Where it stands from when on, take ms, ascending. */
-  readonly moves: { t: number, corner: Corner }[]
+  readonly moves: { t: number; corner: Corner }[]
   private readonly ink = new Map<string, Set<number>>()
   /** Where what can be moved lies now: samples of ink and spots of things, flat x, y. */
   private readonly places = new Map<string, number[]>()
-  private readonly views: { t: number, box: Box, frame: Frame }[] = []
+  private readonly views: { t: number; box: Box; frame: Frame }[] = []
   private read = 0
 
   /** @param first the frame in which the take begins */
-  constructor(private readonly portrait: Portrait, first: Frame, events: readonly TakeEvent[] = [], private readonly struck: readonly Stretch[] = []) {
+  constructor(
+    private readonly portrait: Portrait,
+    first: Frame,
+    events: readonly TakeEvent[] = [],
+    private readonly struck: readonly Stretch[] = [],
+  ) {
     this.moves = [{ t: 0, corner: portrait.corner }]
     this.views.push({ t: 0, box: first.box, frame: first })
     this.follow(events)
@@ -64,7 +76,10 @@ export class PortraitPath {
 
   /** Ink at a place of the page, as it is written. @param t take ms */
   wrote(t: number, x: number, y: number): void {
-    const { frame: { pageId }, box } = this.view
+    const {
+      frame: { pageId },
+      box,
+    } = this.view
     const cells = this.ink.get(pageId) ?? new Set()
     this.ink.set(pageId, cells.add(cellOf(x, y)))
     if (!inside(x, y, growBox(portraitBox(this.portrait, this.corner, box), box.h * NEAR))) return
@@ -77,38 +92,66 @@ export class PortraitPath {
 
   /** Where it stands at `t`, in the unit of `view`; on its way between two corners for a moment. */
   at(t: number, view: Box): Box {
-    const i = Math.max(0, this.moves.findLastIndex(m => m.t <= t))
-    const now = this.moves[i]!, before = this.moves[i - 1]
+    const i = Math.max(
+      0,
+      this.moves.findLastIndex(m => m.t <= t),
+    )
+    const now = this.moves[i]!,
+      before = this.moves[i - 1]
     const to = portraitBox(this.portrait, now.corner, view)
     const share = Math.min(1, (t - now.t) / PORTRAIT_MOVE_MS)
     if (!before || share >= 1) return to
-    const from = portraitBox(this.portrait, before.corner, view), s = share * share * (3 - 2 * share)
+    const from = portraitBox(this.portrait, before.corner, view),
+      s = share * share * (3 - 2 * share)
     return { ...to, x: from.x + (to.x - from.x) * s, y: from.y + (to.y - from.y) * s }
   }
 
-  private get view() { return this.views[this.views.length - 1]! }
-  private get corner(): Corner { return this.moves[this.moves.length - 1]!.corner }
+  private get view() {
+    return this.views[this.views.length - 1]!
+  }
+  private get corner(): Corner {
+    return this.moves[this.moves.length - 1]!.corner
+  }
 
   private add(event: TakeEvent): void {
     if (!meaningOf(event).stays && this.struck.some(s => event.t >= s.from && event.t < s.to)) return
     switch (event.type) {
-      case 'frame': return this.look(event.t, event.frame, event.frame.box)
-      case 'look': return this.look(event.t, this.view.frame, event.box ?? this.view.frame.box)
+      case 'frame':
+        return this.look(event.t, event.frame, event.frame.box)
+      case 'look':
+        return this.look(event.t, this.view.frame, event.box ?? this.view.frame.box)
       case 'back': {
         const before = this.views.findLast(v => v.t <= event.to) ?? this.views[0]!
         return this.look(event.t, before.frame, before.box)
       }
-      case 'stroke': return this.writeAll(event.id, event.points)
-      case 'write': return event.strokes.forEach(s => this.writeAll(s.id, s.points))
-      case 'place': return this.put(event.id, event.t, spotsOf(event.thing))
-      case 'change': return this.put(event.target, event.t, spotsOf(event.thing))
+      case 'stroke':
+        return this.writeAll(event.id, event.points)
+      case 'write':
+        return event.strokes.forEach(s => this.writeAll(s.id, s.points))
+      case 'place':
+        return this.put(event.id, event.t, spotsOf(event.thing))
+      case 'change':
+        return this.put(event.target, event.t, spotsOf(event.thing))
       case 'alter': {
         const { matrix } = event
-        if (matrix) event.targets.forEach(id => this.put(id, event.t, moved(this.places.get(id) ?? [], matrix as unknown as Matrix)))
+        if (matrix)
+          event.targets.forEach(id =>
+            this.put(id, event.t, moved(this.places.get(id) ?? [], matrix as unknown as Matrix)),
+          )
         return
       }
-      case 'erase': case 'cut': case 'undo': case 'redo': case 'spot': case 'trail': case 'step': case 'pause': case 'turn': return
-      default: event satisfies never
+      case 'erase':
+      case 'cut':
+      case 'undo':
+      case 'redo':
+      case 'spot':
+      case 'trail':
+      case 'step':
+      case 'pause':
+      case 'turn':
+        return
+      default:
+        event satisfies never
     }
   }
 
@@ -140,7 +183,10 @@ export class PortraitPath {
 
   /** How many squares with ink lie where it would stand. */
   private inkAt(corner: Corner): number {
-    const { frame: { pageId }, box } = this.view
+    const {
+      frame: { pageId },
+      box,
+    } = this.view
     const cells = this.ink.get(pageId)
     if (!cells) return 0
     const b = growBox(portraitBox(this.portrait, corner, box), box.h * NEAR)
@@ -154,7 +200,8 @@ export class PortraitPath {
   /** The corner with the least ink: its own if that is one of them, else one beside it. */
   private emptiest(except?: Corner): Corner {
     const home = this.portrait.corner
-    const turns = (c: Corner) => (c.startsWith('top') === home.startsWith('top') ? 0 : 1) + (c.endsWith('left') === home.endsWith('left') ? 0 : 1)
+    const turns = (c: Corner) =>
+      (c.startsWith('top') === home.startsWith('top') ? 0 : 1) + (c.endsWith('left') === home.endsWith('left') ? 0 : 1)
     return CORNERS.filter(c => c !== except).sort((a, b) => this.inkAt(a) - this.inkAt(b) || turns(a) - turns(b))[0]!
   }
 }

@@ -17,22 +17,34 @@ export const trailPen = (strength: number) => ({ width: 1.5 + 3.5 * strength, al
  * student page and a handout.
  */
 export type Drawing =
-  | { kind: 'squares', box: Box }
-  | { kind: 'page', pageId: string, box: Box }
+  | { kind: 'squares'; box: Box }
+  | { kind: 'page'; pageId: string; box: Box }
   /** Ink and things; `done` when nothing of it is still to come. */
-  | { kind: 'ink', key: string, outlines: Outline[], done: boolean }
-  | { kind: 'marks', key: string, marks: Mark[], outlines: Outline[], done: boolean }
-  | { kind: 'picture', key: string, documentId: string, box: Box, done: boolean }
+  | { kind: 'ink'; key: string; outlines: Outline[]; done: boolean }
+  | { kind: 'marks'; key: string; marks: Mark[]; outlines: Outline[]; done: boolean }
+  | { kind: 'picture'; key: string; documentId: string; box: Box; done: boolean }
   /** Over everything: all but a box is darkened; a pointer's fading trail as flat x, y, strength. */
-  | { kind: 'shade', box: Box, dark: number }
-  | { kind: 'trail', points: number[] }
+  | { kind: 'shade'; box: Box; dark: number }
+  | { kind: 'trail'; points: number[] }
 
 /**
- * Where a drawing lies: under everything, on the board, where it stays until the board is another, or over everything for a while.
+ * Where a drawing lies: under everything, on the board, where it stays until the board is another, or over everything
+ * for a while.
  * A row for each kind; the compiler asks for it.
  */
-export const LAYERS = { squares: 'ground', page: 'ground', ink: 'board', marks: 'board', picture: 'board', shade: 'over', trail: 'over' } as const satisfies Record<Drawing['kind'], 'ground' | 'board' | 'over'>
-type In<L> = Extract<Drawing, { kind: { [K in Drawing['kind']]: typeof LAYERS[K] extends L ? K : never }[Drawing['kind']] }>
+export const LAYERS = {
+  squares: 'ground',
+  page: 'ground',
+  ink: 'board',
+  marks: 'board',
+  picture: 'board',
+  shade: 'over',
+  trail: 'over',
+} as const satisfies Record<Drawing['kind'], 'ground' | 'board' | 'over'>
+type In<L> = Extract<
+  Drawing,
+  { kind: { [K in Drawing['kind']]: (typeof LAYERS)[K] extends L ? K : never }[Drawing['kind']] }
+>
 export type Ground = In<'ground'>
 /** What stays on the board: each is named by a key in the state it is drawn in. */
 export type Lasting = In<'board'>
@@ -48,19 +60,29 @@ export interface Scene {
 }
 
 /** A page as a scene needs it; on dark paper ink is light. */
-export interface ScenePage { id: string, width: number, height: number, dark?: boolean, kind?: string }
+export interface ScenePage {
+  id: string
+  width: number
+  height: number
+  dark?: boolean
+  kind?: string
+}
 export const isDark = (page: ScenePage) => page.dark === true
 
 /** An outline in the colour that its role has on dark paper. */
 export const onDark = (outline: Outline): Outline => ({ ...outline, colour: ON_DARK[outline.colour] ?? outline.colour })
 
 /** A mark in the colours it has on dark paper. */
-export const markOnDark = (mark: Mark): Mark => ({ ...mark, ...(mark.fill ? { fill: ON_DARK[mark.fill] ?? mark.fill } : {}), ...(mark.stroke ? { stroke: ON_DARK[mark.stroke] ?? mark.stroke } : {}) })
+export const markOnDark = (mark: Mark): Mark => ({
+  ...mark,
+  ...(mark.fill ? { fill: ON_DARK[mark.fill] ?? mark.fill } : {}),
+  ...(mark.stroke ? { stroke: ON_DARK[mark.stroke] ?? mark.stroke } : {}),
+})
 
 /** Outlines of whole strokes, kept from one scene to the next; growing strokes are never kept. */
 export class OutlineCache {
-  private readonly whole = new Map<string, { samples: number, outlines: Outline[] }>()
-  private readonly things = new Map<string, { version: string, marks: Mark[], outlines: Outline[] }>()
+  private readonly whole = new Map<string, { samples: number; outlines: Outline[] }>()
+  private readonly things = new Map<string, { version: string; marks: Mark[]; outlines: Outline[] }>()
 
   of(stroke: Stroke, count: number): Outline[] {
     const samples = stroke.points.length / 4
@@ -73,7 +95,7 @@ export class OutlineCache {
   }
 
   /** What is drawn of a thing; kept until it changes. */
-  ofThing({ id, thing, version, share, ms }: BoardThing): { marks: Mark[], outlines: Outline[] } {
+  ofThing({ id, thing, version, share, ms }: BoardThing): { marks: Mark[]; outlines: Outline[] } {
     const kept = this.things.get(id)
     if (kept?.version === version) return kept
     const { marks, strokes } = drawThing(thing, id, share, ms)
@@ -90,15 +112,42 @@ export class OutlineCache {
  */
 export function sceneOf(board: Board, page: ScenePage, view: Box, cache = new OutlineCache()): Scene {
   const dark = isDark(page)
-  const outlinesOf = (outlines: Outline[]) => dark ? outlines.map(onDark) : outlines
+  const outlinesOf = (outlines: Outline[]) => (dark ? outlines.map(onDark) : outlines)
   const items = [
-    ...board.strokes.map(({ stroke, count, n }) => ({ n, drawing: { kind: 'ink', key: inkKey(stroke.id, count), outlines: outlinesOf(cache.of(stroke, count)), done: count * 4 >= stroke.points.length } satisfies Drawing as Drawing })),
-    ...board.things.map((item) => {
+    ...board.strokes.map(({ stroke, count, n }) => ({
+      n,
+      drawing: {
+        kind: 'ink',
+        key: inkKey(stroke.id, count),
+        outlines: outlinesOf(cache.of(stroke, count)),
+        done: count * 4 >= stroke.points.length,
+      } satisfies Drawing as Drawing,
+    })),
+    ...board.things.map(item => {
       const done = item.share >= 1
       const key = `${item.id}#${item.version}`
-      if (item.thing.kind === 'picture') return { n: item.n, drawing: { kind: 'picture', key, documentId: item.thing.documentId, box: item.thing.box, done } satisfies Drawing as Drawing }
+      if (item.thing.kind === 'picture')
+        return {
+          n: item.n,
+          drawing: {
+            kind: 'picture',
+            key,
+            documentId: item.thing.documentId,
+            box: item.thing.box,
+            done,
+          } satisfies Drawing as Drawing,
+        }
       const { marks, outlines } = cache.ofThing(item)
-      return { n: item.n, drawing: { kind: 'marks', key, marks: dark ? marks.map(markOnDark) : marks, outlines: outlinesOf(outlines), done } satisfies Drawing as Drawing }
+      return {
+        n: item.n,
+        drawing: {
+          kind: 'marks',
+          key,
+          marks: dark ? marks.map(markOnDark) : marks,
+          outlines: outlinesOf(outlines),
+          done,
+        } satisfies Drawing as Drawing,
+      }
     }),
   ].sort((a, b) => a.n - b.n)
   return {

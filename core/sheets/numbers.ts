@@ -17,10 +17,33 @@ const range = (from: number, to: number) => Array.from({ length: to - from + 1 }
 const COMPUTED = 'computed here, exactly'
 
 export const NUMBERS: ReferenceSheet = {
-  id: 'numbers', title: 'Powers and primes',
+  id: 'numbers',
+  title: 'Powers and primes',
   sections: [
-    { id: 'squares', title: 'Squares and cubes', source: COMPUTED, head: ['n', 'n²', 'n³'], rows: range(1, 30).map(n => [String(n), grouped(n * n), grouped(n ** 3)]) },
-    { id: 'powers', title: 'Powers', source: COMPUTED, head: ['n', '2ⁿ', '3ⁿ', '5ⁿ'], rows: range(1, 12).map(n => [String(n), grouped(2 ** n), grouped(3 ** n), grouped(5 ** n)]) },
-    { id: 'primes', title: 'Primes up to 400', source: COMPUTED, head: ['', '', '', '', '', ''], rows: range(0, 12).map(i => primesUpTo(400).slice(i * 6, i * 6 + 6).map(String)) },
+    {
+      id: 'squares',
+      title: 'Squares and cubes',
+      source: COMPUTED,
+      head: ['n', 'n²', 'n³'],
+      rows: range(1, 30).map(n => [String(n), grouped(n * n), grouped(n ** 3)]),
+    },
+    {
+      id: 'powers',
+      title: 'Powers',
+      source: COMPUTED,
+      head: ['n', '2ⁿ', '3ⁿ', '5ⁿ'],
+      rows: range(1, 12).map(n => [String(n), grouped(2 ** n), grouped(3 ** n), grouped(5 ** n)]),
+    },
+    {
+      id: 'primes',
+      title: 'Primes up to 400',
+      source: COMPUTED,
+      head: ['', '', '', '', '', ''],
+      rows: range(0, 12).map(i =>
+        primesUpTo(400)
+          .slice(i * 6, i * 6 + 6)
+          .map(String),
+      ),
+    },
   ],
 }

@@ -2,7 +2,11 @@ import type { Gap } from '../folio/model'
 import { Resampler } from './resample'
 
 /** A recorded piece of sound: `t0` is the take time (ms, fractional) of its first sample. */
-export interface PlacedChunk { t0: number, rate: number, pcm: Int16Array }
+export interface PlacedChunk {
+  t0: number
+  rate: number
+  pcm: Int16Array
+}
 
 /** Everything after recording runs at this rate, Hz. */
 export const SOUND_RATE = 48_000
@@ -20,7 +24,8 @@ const MAX_STRETCH = 0.004
  * silence and is reported, and a clock that drifts is followed by resampling, so that sound stays with the ink however
  * long the take is.
  *
- * `push` each piece in order, then `finish`; each returns mono samples at {@link SOUND_RATE}, which joined together begin
+ * `push` each piece in order, then `finish`; each returns mono samples at {@link SOUND_RATE}, which joined together
+ * begin
  * at take time 0.
  */
 export class SoundPlacer {
@@ -53,7 +58,10 @@ export class SoundPlacer {
     const plain = SOUND_RATE / chunk.rate
     const expected = pcm.length * plain
     // Catch up within this piece, but never by more than an ear forgives.
-    const pull = Math.abs(off) > ms(DEADBAND_MS) && Math.abs(off) <= ms(GAP_MS) ? clampAbs(off / Math.max(1, expected), MAX_STRETCH) : 0
+    const pull =
+      Math.abs(off) > ms(DEADBAND_MS) && Math.abs(off) <= ms(GAP_MS)
+        ? clampAbs(off / Math.max(1, expected), MAX_STRETCH)
+        : 0
     out.push(this.count(this.resampler.push(pcm, plain * (1 + pull))))
     return out.filter(o => o.length)
   }
@@ -74,8 +82,10 @@ export class SoundPlacer {
 
   private silence(samples: number): Int16Array {
     const from = Math.round((this.written / SOUND_RATE) * 1000)
-    // The first sound of a device comes a moment after the take begins, and the last one a moment before its end: no loss.
-    if (samples > ms(from === 0 ? EDGE_MS : GAP_MS)) this.gaps.push({ from, to: Math.round(((this.written + samples) / SOUND_RATE) * 1000) })
+    // The first sound of a device comes a moment after the take begins, and the last one a moment before its end: no
+    // loss.
+    if (samples > ms(from === 0 ? EDGE_MS : GAP_MS))
+      this.gaps.push({ from, to: Math.round(((this.written + samples) / SOUND_RATE) * 1000) })
     return this.count(new Int16Array(samples))
   }
 

@@ -2,7 +2,8 @@
 const TAPS = 8
 
 /**
- * Changes the rate of a stream of mono samples by windowed-sinc interpolation (Hann window, 8 samples a side). The ratio
+ * Changes the rate of a stream of mono samples by windowed-sinc interpolation (Hann window, 8 samples a side). The
+ * ratio
  * may change from piece to piece without a click. A ratio of exactly 1 passes samples through unchanged.
  */
 export class Resampler {
@@ -32,7 +33,10 @@ export class Resampler {
     for (; at < end && n < out.length; n++, at += step) {
       const centre = Math.floor(at)
       const frac = at - centre
-      out[n] = cutoff === 1 && frac < 1e-6 ? input[centre]! : weighted(input, centre + 1 - TAPS, weights, Math.round(frac * PHASES) * 2 * TAPS)
+      out[n] =
+        cutoff === 1 && frac < 1e-6
+          ? input[centre]!
+          : weighted(input, centre + 1 - TAPS, weights, Math.round(frac * PHASES) * 2 * TAPS)
     }
     this.at = at
     const from = Math.max(0, Math.floor(this.at) - TAPS)
@@ -51,7 +55,10 @@ export class Resampler {
 const PHASES = 512
 const tables = new Map<number, Float32Array>()
 
-/** Weights of the 16 neighbours for each phase, each set adding up to one. @param cutoff share of the band that is kept */
+/**
+ * Weights of the 16 neighbours for each phase, each set adding up to one.
+ * @param cutoff share of the band that is kept
+ */
 function weightsFor(cutoff: number): Float32Array {
   let table = tables.get(cutoff)
   if (table) return table
@@ -71,9 +78,15 @@ function weightsFor(cutoff: number): Float32Array {
   return table
 }
 
-/** Sum of 16 samples from `first`, weighted from `base`, held within 16 bits; four sums at a time keep the processor busy. */
+/**
+ * Sum of 16 samples from `first`, weighted from `base`, held within 16 bits; four sums at a time keep the processor
+ * busy.
+ */
 function weighted(input: Float32Array, first: number, weights: Float32Array, base: number): number {
-  let a = 0, b = 0, c = 0, d = 0
+  let a = 0,
+    b = 0,
+    c = 0,
+    d = 0
   for (let k = 0; k < 2 * TAPS; k += 4) {
     a += weights[base + k]! * input[first + k]!
     b += weights[base + k + 1]! * input[first + k + 1]!

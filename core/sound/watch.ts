@@ -3,7 +3,10 @@ import { levelOf } from './peaks'
 
 /** What can go wrong with the sound of a running take. */
 export type SoundFault = 'lost' | 'dropped' | 'mute' | 'clipping' | 'no-voice'
-export interface SoundWarning { fault: SoundFault, /** Machine time at which it began, ms. */ since: number }
+export interface SoundWarning {
+  fault: SoundFault
+  /** Machine time at which it began, ms. */ since: number
+}
 
 /** Sound is missing when its next piece begins this much later than the last one ended, ms. */
 const DROP_MS = 120
@@ -13,7 +16,10 @@ const LOST_MS = 1200
 const ZEROS_MS = 180
 /** A signal below this is no signal, dBFS, and for this long it is muted, ms. */
 const MUTE_LEVEL = -85
-/** A room without a voice is quieter than this, dBFS, and heard for at least this long, ms; a microphone with a gate never gives it. */
+/**
+ * A room without a voice is quieter than this, dBFS, and heard for at least this long, ms; a microphone with a gate
+ * never gives it.
+ */
 const ROOM_LEVEL = -40
 const ROOM_MS = 400
 /** With a gate, silence between words is no sign of anything until this long, ms. */
@@ -29,17 +35,21 @@ const STAYS_MS = 4000
 const VOICE_OVER_ROOM = 9
 
 /**
- * Watches the sound of a take while it is recorded. Times are the machine's, ms. It is told what arrives, when it was captured, and when
+ * Watches the sound of a take while it is recorded. Times are the machine's, ms. It is told what arrives, when it was
+ * captured, and when
  * something is written; it tells what is wrong at the moment.
  */
 export class SoundWatch {
   /** Losses so far, machine time, ms. */
-  readonly drops: { from: number, to: number }[] = []
+  readonly drops: { from: number; to: number }[] = []
   private end: number | null = null
   private arrived: number
   private voiceAt: number
   private zeros = { from: 0, ms: 0, told: false }
-  /** How long the room has been heard without a voice, ms; and whether it ever was long enough to know that there is no gate. */
+  /**
+   * How long the room has been heard without a voice, ms; and whether it ever was long enough to know that there is no
+   * gate.
+   */
   private roomMs = 0
   private open = false
   private quietSince: number | null = null
@@ -48,7 +58,7 @@ export class SoundWatch {
   private inkSince = 0
   private clips = new ClipCounter()
   private clipBase = { at: 0, count: 0 }
-  private readonly last = new Map<SoundFault, { since: number, at: number }>()
+  private readonly last = new Map<SoundFault, { since: number; at: number }>()
 
   /** @param began when the take begins */
   constructor(private readonly began: number) {
@@ -89,7 +99,11 @@ export class SoundWatch {
   warnings(now: number): SoundWarning[] {
     const out: SoundWarning[] = []
     if (now - this.arrived > LOST_MS) out.push({ fault: 'lost', since: this.arrived })
-    else if (this.quietSince !== null && now - this.quietSince > (this.open || this.voiceAt <= this.began ? MUTE_MS : GATED_MUTE_MS)) out.push({ fault: 'mute', since: this.quietSince })
+    else if (
+      this.quietSince !== null &&
+      now - this.quietSince > (this.open || this.voiceAt <= this.began ? MUTE_MS : GATED_MUTE_MS)
+    )
+      out.push({ fault: 'mute', since: this.quietSince })
     for (const fault of ['dropped', 'clipping'] as const) {
       const told = this.last.get(fault)
       if (told && now - told.at < STAYS_MS) out.push({ fault, since: told.since })

@@ -11,26 +11,49 @@ import { Looks, SPOT_MS, TRAIL_MS, TICK_MS, type Trail } from './looks'
 import { Item, Operation, type Ink, type Placed } from './operation'
 
 /** A stretch of time, `from` included, `to` not, in ms. */
-export interface Stretch { from: number, to: number }
+export interface Stretch {
+  from: number
+  to: number
+}
 
-/** A stroke on the board and how many of its samples have been written by then; `n` is its place in the drawing order. */
-export interface BoardStroke { stroke: Stroke, count: number, /** The stroke as it was written, of which this may be a piece. */ of: string, n: number }
-/** A thing on the board: how much of it is drawn by then, 0…1; `ms` since its drawing began. `version` changes whenever it does. */
-export interface BoardThing { id: string, thing: Thing, version: string, share: number, ms: number, n: number }
+/**
+ * A stroke on the board and how many of its samples have been written by then; `n` is its place in the drawing order.
+ */
+export interface BoardStroke {
+  stroke: Stroke
+  count: number
+  /** The stroke as it was written, of which this may be a piece. */ of: string
+  n: number
+}
+/**
+ * A thing on the board: how much of it is drawn by then, 0…1; `ms` since its drawing began. `version` changes whenever
+ * it does.
+ */
+export interface BoardThing {
+  id: string
+  thing: Thing
+  version: string
+  share: number
+  ms: number
+  n: number
+}
 /** What is on the board at one moment, in the order in which it came. */
 export interface Board {
-  t: number, strokes: BoardStroke[], things: BoardThing[]
+  t: number
+  strokes: BoardStroke[]
+  things: BoardThing[]
   /** What students see then; missing where only one frame is known. */
   frame?: Frame
   /** The piece of the page that is gone closer to, while it is. */
   look?: Box
   /** The piece that is in the light, and how dark the rest is, 0…1. */
-  spot?: { box: Box, dark: number }
+  spot?: { box: Box; dark: number }
   trails?: Trail[]
 }
 
 /**
- * The board of one take at any moment. The log is read once, into items and the operations that bring, change and remove them; a board is
+ * The board of one take at any moment. The log is read once, into items and the operations that bring, change and
+ * remove them; a board is
  * then a filter over the items, whatever the moment, so that seeking costs the same everywhere.
  *
  * Events inside `struck` stretches count as if they had not happened: a struck step takes its ink along.
@@ -40,16 +63,20 @@ export class BoardIndex {
   private readonly things: (Item<Placed> & { over: number })[] = []
   private readonly byId = new Map<string, Item<Ink> | Item<Placed>>()
   private readonly operations = new Map<string, Operation>()
-  private readonly moves = new Map<string, { by: Operation, move: number }[]>()
+  private readonly moves = new Map<string, { by: Operation; move: number }[]>()
   private readonly revealed = new Map<string, Operation[]>()
   private readonly looks = new Looks()
   private readonly moments: number[] = []
   private readonly travels: number[] = []
   private sorted = true
-  private readonly frames: { t: number, frame: Frame }[] = []
+  private readonly frames: { t: number; frame: Frame }[] = []
 
   /** @param first the frame in which the take begins; without it, all ink lies on one page */
-  constructor(events: Iterable<TakeEvent> = [], private readonly struck: readonly Stretch[] = [], first?: Frame) {
+  constructor(
+    events: Iterable<TakeEvent> = [],
+    private readonly struck: readonly Stretch[] = [],
+    first?: Frame,
+  ) {
     if (first) this.frames.push({ t: 0, frame: first })
     for (const event of events) this.append(event)
   }
@@ -72,21 +99,46 @@ export class BoardIndex {
         this.looks.spot(event)
         this.every(event.t, event.t + SPOT_MS)
         break
-      case 'back': this.goBack(event.to, event.t); break
-      case 'stroke': this.addInk(this.operation(event.id, event.t), event); break
-      case 'write': this.write(event); break
-      case 'place': this.place(event); break
-      case 'change': this.change(event.id, event.t, [event.target], (by, item) => (item as Item<Placed>).change(by, () => ({ thing: event.thing, version: event.id }))); break
-      case 'alter': this.alter(event); break
-      case 'cut': this.cut(event); break
-      case 'erase': this.change(event.id, event.t, event.strokes, (by, item) => item.erase(by)); break
-      case 'undo': case 'redo': this.toggle(event.target, event.t, event.type === 'undo'); break
+      case 'back':
+        this.goBack(event.to, event.t)
+        break
+      case 'stroke':
+        this.addInk(this.operation(event.id, event.t), event)
+        break
+      case 'write':
+        this.write(event)
+        break
+      case 'place':
+        this.place(event)
+        break
+      case 'change':
+        this.change(event.id, event.t, [event.target], (by, item) =>
+          (item as Item<Placed>).change(by, () => ({ thing: event.thing, version: event.id })),
+        )
+        break
+      case 'alter':
+        this.alter(event)
+        break
+      case 'cut':
+        this.cut(event)
+        break
+      case 'erase':
+        this.change(event.id, event.t, event.strokes, (by, item) => item.erase(by))
+        break
+      case 'undo':
+      case 'redo':
+        this.toggle(event.target, event.t, event.type === 'undo')
+        break
       case 'trail':
         this.looks.trail(event)
         this.noteTrail(event.points)
         break
-      case 'step': case 'pause': case 'turn': break
-      default: event satisfies never
+      case 'step':
+      case 'pause':
+      case 'turn':
+        break
+      default:
+        event satisfies never
     }
   }
 
@@ -111,7 +163,8 @@ export class BoardIndex {
   at(t: number, pageId?: string): Board {
     const frame = this.frameAt(t)
     const on = pageId ?? frame?.pageId
-    const here = (item: { pageId: string | undefined }) => on === undefined || item.pageId === undefined || item.pageId === on
+    const here = (item: { pageId: string | undefined }) =>
+      on === undefined || item.pageId === undefined || item.pageId === on
     const board: Board = { t, strokes: [], things: [] }
     for (const item of this.ink) {
       if (!here(item) || !item.shownAt(t)) continue
@@ -125,7 +178,14 @@ export class BoardIndex {
       const ms = t - item.by.t
       const { thing, version } = item.valueAt(t)
       const share = item.over > 0 ? Math.min(1, ms / item.over) : 1
-      board.things.push({ id: item.id, thing, version: share < 1 ? `${version}@${Math.floor(ms / TICK_MS)}` : version, share, ms, n: item.n })
+      board.things.push({
+        id: item.id,
+        thing,
+        version: share < 1 ? `${version}@${Math.floor(ms / TICK_MS)}` : version,
+        share,
+        ms,
+        n: item.n,
+      })
     }
     if (frame) board.frame = frame
     return Object.assign(board, this.looks.at(t, frame?.box))
@@ -180,17 +240,27 @@ export class BoardIndex {
   private write(event: Extract<TakeEvent, { type: 'write' }>) {
     const by = this.operation(event.id, event.t)
     for (const stroke of event.strokes) this.addInk(by, stroke)
-    if (event.guide !== undefined) this.moves.set(event.guide, [...this.moves.get(event.guide) ?? [], { by, move: event.move ?? 0 }])
+    if (event.guide !== undefined)
+      this.moves.set(event.guide, [...(this.moves.get(event.guide) ?? []), { by, move: event.move ?? 0 }])
   }
 
   private place(event: Extract<TakeEvent, { type: 'place' }>) {
     if (this.byId.has(event.id)) return
     const by = this.operation(event.id, event.t)
-    const item = Object.assign(new Item<Placed>(event.id, by, { thing: event.thing, version: event.id }, this.frames.at(-1)?.frame.pageId, this.byId.size), { over: event.over })
+    const item = Object.assign(
+      new Item<Placed>(
+        event.id,
+        by,
+        { thing: event.thing, version: event.id },
+        this.frames.at(-1)?.frame.pageId,
+        this.byId.size,
+      ),
+      { over: event.over },
+    )
     this.things.push(item)
     this.byId.set(event.id, item)
     for (const gone of event.instead ?? []) this.byId.get(gone)?.erase(by)
-    if (event.held) this.revealed.set(event.held, [...this.revealed.get(event.held) ?? [], by])
+    if (event.held) this.revealed.set(event.held, [...(this.revealed.get(event.held) ?? []), by])
     this.every(event.t, endOf(event))
   }
 
@@ -198,24 +268,35 @@ export class BoardIndex {
     const { matrix, role } = event
     const m = matrix as unknown as Matrix | undefined
     this.change(event.id, event.t, event.targets, (by, item) => {
-      if (this.isThing(item)) item.change(by, ({ thing }) => ({ thing: transformThing(thing, m, role), version: `${event.id}` }))
-      else (item as Item<Ink>).change(by, ({ strokes }) => ({ strokes: strokes.map((s) => {
-        // A changed stroke has another name, so that surfaces draw it anew.
-        const moved = m ? transformStroke(s, m) : s
-        return { ...moved, id: `${s.id}~${event.id}`, ...(role ? { role } : {}) }
-      }) }))
+      if (this.isThing(item))
+        item.change(by, ({ thing }) => ({ thing: transformThing(thing, m, role), version: `${event.id}` }))
+      else
+        (item as Item<Ink>).change(by, ({ strokes }) => ({
+          strokes: strokes.map(s => {
+            // A changed stroke has another name, so that surfaces draw it anew.
+            const moved = m ? transformStroke(s, m) : s
+            return { ...moved, id: `${s.id}~${event.id}`, ...(role ? { role } : {}) }
+          }),
+        }))
     })
   }
 
   private cut(event: Extract<TakeEvent, { type: 'cut' }>) {
     const keep = new Map(event.strokes.map(s => [s.id, s.keep]))
-    this.change(event.id, event.t, [...keep.keys()], (by, item) => (item as Item<Ink>).change(by, ({ strokes }) => ({
-      // Ranges count over all pieces that were left before, one after another.
-      strokes: cutPieces(strokes, keep.get(item.id)!, event.id),
-    })))
+    this.change(event.id, event.t, [...keep.keys()], (by, item) =>
+      (item as Item<Ink>).change(by, ({ strokes }) => ({
+        // Ranges count over all pieces that were left before, one after another.
+        strokes: cutPieces(strokes, keep.get(item.id)!, event.id),
+      })),
+    )
   }
 
-  private change(id: string, t: number, targets: readonly string[], apply: (by: Operation, item: Item<Ink> | Item<Placed>) => void) {
+  private change(
+    id: string,
+    t: number,
+    targets: readonly string[],
+    apply: (by: Operation, item: Item<Ink> | Item<Placed>) => void,
+  ) {
     const by = this.operation(id, t)
     for (const target of targets) {
       const item = this.byId.get(target)
@@ -269,9 +350,11 @@ export class BoardIndex {
 
 function cutPieces(strokes: readonly Stroke[], keep: readonly (readonly [number, number])[], by: string): Stroke[] {
   let offset = 0
-  return strokes.flatMap((stroke) => {
+  return strokes.flatMap(stroke => {
     const n = stroke.points.length / POINT_SIZE
-    const own = keep.map(([a, b]) => [Math.max(0, a - offset), Math.min(n, b - offset)] as [number, number]).filter(([a, b]) => b > a)
+    const own = keep
+      .map(([a, b]) => [Math.max(0, a - offset), Math.min(n, b - offset)] as [number, number])
+      .filter(([a, b]) => b > a)
     offset += n
     return piecesOf({ ...stroke, id: `${stroke.id}~${by}` }, own)
   })

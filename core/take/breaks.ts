@@ -3,7 +3,10 @@ const BREAK_MS = 2200
 /** Steps that mark themselves are at least this long, ms. */
 const LEAST_MS = 8000
 
-/** Finds the natural breaks of a take, where a step ends by itself: when something goes on after a silence in which nothing was written. */
+/**
+ * Finds the natural breaks of a take, where a step ends by itself: when something goes on after a silence in which
+ * nothing was written.
+ */
 export class Breaks {
   private last: number
   private marked: number

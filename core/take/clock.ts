@@ -1,10 +1,11 @@
 /**
  * The one clock of a take: monotonic milliseconds since it began, standing still while it is paused.
- * It turns times of the machine's monotonic clock (`performance.now()`, ms) into take times, also for what arrives late.
+ * It turns times of the machine's monotonic clock (`performance.now()`, ms) into take times, also for what arrives
+ * late.
  */
 export class TakeClock {
   /** Running spans: machine time [on, off) ↔ take time from `at`. */
-  private readonly spans: { on: number, off: number, at: number }[] = []
+  private readonly spans: { on: number; off: number; at: number }[] = []
 
   /** @param from take time at which it begins, ms */
   constructor(private readonly from = 0) {}
@@ -36,7 +37,7 @@ export class TakeClock {
   }
 
   /** The pieces of machine time [from, to) during which the take ran, each with its take time. */
-  runningPieces(from: number, to: number): { from: number, to: number, at: number }[] {
+  runningPieces(from: number, to: number): { from: number; to: number; at: number }[] {
     return this.spans
       .map(s => ({ from: Math.max(from, s.on), to: Math.min(to, s.off), at: s.at + Math.max(from, s.on) - s.on }))
       .filter(p => p.to > p.from)
@@ -47,16 +48,21 @@ export class TakeClock {
 const REBASED_MS = 500
 
 /**
- * Learns how a device's clock lies against the machine's from pairs of both. What arrives can only be late, never early,
+ * Learns how a device's clock lies against the machine's from pairs of both. What arrives can only be late, never
+ * early,
  * so the smallest difference of the last `windowMs` is the truest; the window lets a drifting clock be followed.
  */
 export class ClockOffset {
-  private readonly lows: { at: number, offset: number }[] = []
+  private readonly lows: { at: number; offset: number }[] = []
   private last = { device: Number.NEGATIVE_INFINITY, machine: Number.NEGATIVE_INFINITY }
 
   constructor(private readonly windowMs = 20_000) {}
 
-  /** @param device the device's time, ms; @param machine when it arrived, ms of the machine's clock. @returns the machine time of `device` */
+  /**
+   * @param device the device's time, ms;
+   * @param machine when it arrived, ms of the machine's clock.
+   * @returns the machine time of `device`
+   */
   place(device: number, machine: number): number {
     const offset = machine - device
     // Some devices begin to count anew a moment after they start. That shows in their own times, which then go back, or

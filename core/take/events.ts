@@ -13,7 +13,13 @@ const points = z.array(z.number().min(-1e9).max(1e9)).refine(p => p.length % 4 =
 const over = z.number().int().nonnegative().max(600_000)
 
 /** A stroke from pen down to pen up. `id` names the operation, so that it can be undone. */
-const stroke = { id, role: z.enum(PEN_ROLES), tool: z.enum(['pen', 'touch', 'mouse']), size: z.number().positive().max(20).optional(), points }
+const stroke = {
+  id,
+  role: z.enum(PEN_ROLES),
+  tool: z.enum(['pen', 'touch', 'mouse']),
+  size: z.number().positive().max(20).optional(),
+  points,
+}
 export const StrokeEvent = z.object({ type: z.literal('stroke'), t, ...stroke })
 /** Strokes and things taken off the board in one sweep. */
 export const EraseEvent = z.object({ type: z.literal('erase'), t, id, strokes: z.array(id) })
@@ -25,16 +31,51 @@ export const StepEvent = z.object({ type: z.literal('step'), t, id })
 /** The take paused here (its clock stands still meanwhile) for `away` ms of the wall clock. */
 export const PauseEvent = z.object({ type: z.literal('pause'), t, away: z.number().int().nonnegative() })
 
-/** A thing put on the board; it is drawn in the course of `over` ms. `held` names the held line it was; `instead` what it takes the place of. */
-export const PlaceEvent = z.object({ type: z.literal('place'), t, id, thing: Thing, over, held: id.optional(), instead: z.array(id).optional() })
+/**
+ * A thing put on the board; it is drawn in the course of `over` ms. `held` names the held line it was; `instead` what
+ * it takes the place of.
+ */
+export const PlaceEvent = z.object({
+  type: z.literal('place'),
+  t,
+  id,
+  thing: Thing,
+  over,
+  held: id.optional(),
+  instead: z.array(id).optional(),
+})
 /** A thing that is another from here on. */
 export const ChangeEvent = z.object({ type: z.literal('change'), t, id, target: id, thing: Thing })
 /** Strokes and things moved, grown or given another role. */
-export const AlterEvent = z.object({ type: z.literal('alter'), t, id, targets: z.array(id), matrix: z.array(z.number().min(-1e9).max(1e9)).length(6).optional(), role: z.enum(PEN_ROLES).optional() })
+export const AlterEvent = z.object({
+  type: z.literal('alter'),
+  t,
+  id,
+  targets: z.array(id),
+  matrix: z.array(z.number().min(-1e9).max(1e9)).length(6).optional(),
+  role: z.enum(PEN_ROLES).optional(),
+})
 /** What an eraser left of strokes: ranges of their samples. */
-export const CutEvent = z.object({ type: z.literal('cut'), t, id, strokes: z.array(z.object({ id, keep: z.array(z.tuple([z.number().int().nonnegative(), z.number().int().nonnegative()])) })) })
-/** Ink that is written for the teacher from `t` on, one operation for undo; `guide` and `move` tell which move of a layout guide it is. */
-export const WriteEvent = z.object({ type: z.literal('write'), t, id, strokes: z.array(z.object(stroke)), guide: id.optional(), move: z.number().int().nonnegative().optional() })
+export const CutEvent = z.object({
+  type: z.literal('cut'),
+  t,
+  id,
+  strokes: z.array(
+    z.object({ id, keep: z.array(z.tuple([z.number().int().nonnegative(), z.number().int().nonnegative()])) }),
+  ),
+})
+/**
+ * Ink that is written for the teacher from `t` on, one operation for undo; `guide` and `move` tell which move of a
+ * layout guide it is.
+ */
+export const WriteEvent = z.object({
+  type: z.literal('write'),
+  t,
+  id,
+  strokes: z.array(z.object(stroke)),
+  guide: id.optional(),
+  move: z.number().int().nonnegative().optional(),
+})
 /** Students see this piece of the page, going there in `over` ms; null for the frame again. */
 export const LookEvent = z.object({ type: z.literal('look'), t, box: Box.nullable(), over })
 /** Everything but this piece of the page steps back; null ends it. */
@@ -45,13 +86,36 @@ export const TrailEvent = z.object({ type: z.literal('trail'), t, id, points })
 /** The teacher went back: the board stands again as it stood at `to`, and what came since is out of the cut. */
 export const BackEvent = z.object({ type: z.literal('back'), t, to: t })
 /** A pause for the student: asks to try for a suggested time (s); the video holds still for `hold` s. */
-export const TurnEvent = z.object({ type: z.literal('turn'), t, id, seconds: z.number().int().positive().max(3600), hold: z.number().int().nonnegative().max(600) })
+export const TurnEvent = z.object({
+  type: z.literal('turn'),
+  t,
+  id,
+  seconds: z.number().int().positive().max(3600),
+  hold: z.number().int().nonnegative().max(600),
+})
 
 /** From here on students see this frame; what is written goes on its page. */
 export const FrameEvent = z.object({ type: z.literal('frame'), t, frame: Frame })
 
-export const TakeEvent = z.discriminatedUnion('type', [StrokeEvent, EraseEvent, UndoEvent, RedoEvent, StepEvent, PauseEvent, FrameEvent,
-  PlaceEvent, ChangeEvent, AlterEvent, CutEvent, WriteEvent, LookEvent, SpotEvent, TrailEvent, BackEvent, TurnEvent])
+export const TakeEvent = z.discriminatedUnion('type', [
+  StrokeEvent,
+  EraseEvent,
+  UndoEvent,
+  RedoEvent,
+  StepEvent,
+  PauseEvent,
+  FrameEvent,
+  PlaceEvent,
+  ChangeEvent,
+  AlterEvent,
+  CutEvent,
+  WriteEvent,
+  LookEvent,
+  SpotEvent,
+  TrailEvent,
+  BackEvent,
+  TurnEvent,
+])
 export type TakeEvent = z.infer<typeof TakeEvent>
 export type StrokeEvent = z.infer<typeof StrokeEvent>
 
@@ -75,8 +139,7 @@ export function settleJournal(entries: Iterable<JournalEntry>): TakeEvent[] {
       const stroke = { ...entry, points: [...entry.points] }
       strokes.set(entry.id, stroke)
       events.push(stroke)
-    }
-    else events.push(entry)
+    } else events.push(entry)
   }
   return events
 }

@@ -30,9 +30,13 @@ export class History {
   }
 
   /** The operation that undo would take back, if any. */
-  get undoTarget(): string | undefined { return this.done[this.done.length - 1] }
+  get undoTarget(): string | undefined {
+    return this.done[this.done.length - 1]
+  }
   /** The operation that redo would bring back, if any. */
-  get redoTarget(): string | undefined { return this.undone[this.undone.length - 1] }
+  get redoTarget(): string | undefined {
+    return this.undone[this.undone.length - 1]
+  }
 }
 
 function move(id: string, from: string[], to: string[]) {

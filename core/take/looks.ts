@@ -1,7 +1,9 @@
 import type { Box } from '../folio/basics'
 import { POINT_SIZE } from '../ink/stroke'
 
-/** How long a pointer's trail is seen, how long the light takes to come and go, and how often moving pictures move, ms. */
+/**
+ * How long a pointer's trail is seen, how long the light takes to come and go, and how often moving pictures move, ms.
+ */
 export const TRAIL_MS = 1200
 export const SPOT_MS = 250
 export const TICK_MS = 33
@@ -9,19 +11,35 @@ export const TICK_MS = 33
 const DARK = 0.55
 
 /** A trail as it is seen at a moment: flat x, y, strength 0…1. */
-export interface Trail { id: string, points: number[] }
+export interface Trail {
+  id: string
+  points: number[]
+}
 
-interface Look { t: number, box: Box | null, over: number }
+interface Look {
+  t: number
+  box: Box | null
+  over: number
+}
 
-/** Where students look: closer to a piece, at a piece in the light, along a pointer. None of it stays on the board, and none is undone. */
+/**
+ * Where students look: closer to a piece, at a piece in the light, along a pointer. None of it stays on the board, and
+ * none is undone.
+ */
 export class Looks {
   private readonly looks: Look[] = []
-  private readonly spots: { t: number, box: Box | null }[] = []
+  private readonly spots: { t: number; box: Box | null }[] = []
   private readonly trails = new Map<string, number[]>()
 
-  look(look: Look): void { this.looks.push({ t: look.t, box: look.box, over: look.over }) }
-  spot(spot: { t: number, box: Box | null }): void { this.spots.push({ t: spot.t, box: spot.box }) }
-  trail(trail: { id: string, points: number[] }): void { this.trails.set(trail.id, [...trail.points]) }
+  look(look: Look): void {
+    this.looks.push({ t: look.t, box: look.box, over: look.over })
+  }
+  spot(spot: { t: number; box: Box | null }): void {
+    this.spots.push({ t: spot.t, box: spot.box })
+  }
+  trail(trail: { id: string; points: number[] }): void {
+    this.trails.set(trail.id, [...trail.points])
+  }
 
   /** Looks, at `t` ms, where it was looked at `to`. */
   goBack(to: number, t: number): void {
@@ -37,12 +55,13 @@ export class Looks {
   }
 
   /** What is looked at at `t` ms. @param frame the box of the frame at the time */
-  at(t: number, frame: Box | undefined): { look?: Box, spot?: { box: Box, dark: number }, trails?: Trail[] } {
+  at(t: number, frame: Box | undefined): { look?: Box; spot?: { box: Box; dark: number }; trails?: Trail[] } {
     const out: ReturnType<Looks['at']> = {}
     const look = frame && this.lookAt(t, frame)
     if (look) out.look = look
     const i = this.spots.findLastIndex(s => s.t <= t)
-    const now = this.spots[i], before = this.spots[i - 1]
+    const now = this.spots[i],
+      before = this.spots[i - 1]
     const share = now ? Math.min(1, (t - now.t) / SPOT_MS) : 0
     if (now?.box) out.spot = { box: now.box, dark: DARK * (before?.box ? 1 : share) }
     else if (before?.box && share < 1) out.spot = { box: before.box, dark: DARK * (1 - share) }
@@ -58,7 +77,8 @@ export class Looks {
     if (!now) return undefined
     const share = now.over > 0 ? Math.min(1, (t - now.t) / now.over) : 1
     if (share >= 1) return now.box ?? undefined
-    const from = this.looks[i - 1]?.box ?? frame, to = now.box ?? frame
+    const from = this.looks[i - 1]?.box ?? frame,
+      to = now.box ?? frame
     const s = share * share * (3 - 2 * share)
     const w = from.w * (to.w / from.w) ** s
     const f = from.w === to.w ? s : (w - from.w) / (to.w - from.w)

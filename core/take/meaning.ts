@@ -5,16 +5,24 @@ import type { TakeEvent } from './events'
 type Has<E, K extends string, V> = E extends { [P in K]: V } ? true : false
 
 /**
- * How an event goes along when room is made in its page; what it carries says so: samples, strokes, a thing, a matrix for what it changes, a piece
+ * How an event goes along when room is made in its page; what it carries says so: samples, strokes, a thing, a matrix
+ * for what it changes, a piece
  * of the page, a frame.
  */
 export type Moves<E> =
-  Has<E, 'points', number[]> extends true ? 'points'
-    : Has<E, 'strokes', { points: number[] }[]> extends true ? 'strokes'
-      : E extends { thing: unknown } ? 'thing'
-        : E extends { matrix?: unknown } ? 'matrix'
-          : E extends { box: unknown } ? 'box'
-            : E extends { frame: unknown } ? 'frame' : 'nowhere'
+  Has<E, 'points', number[]> extends true
+    ? 'points'
+    : Has<E, 'strokes', { points: number[] }[]> extends true
+      ? 'strokes'
+      : E extends { thing: unknown }
+        ? 'thing'
+        : E extends { matrix?: unknown }
+          ? 'matrix'
+          : E extends { box: unknown }
+            ? 'box'
+            : E extends { frame: unknown }
+              ? 'frame'
+              : 'nowhere'
 
 export type Movement = 'points' | 'strokes' | 'thing' | 'matrix' | 'box' | 'frame' | 'nowhere'
 
@@ -33,16 +41,25 @@ interface Meaning<E extends TakeEvent> {
 
 const none = (): Stroke[] => []
 const atOnce = (event: { t: number }) => event.t
-const lastSample = (event: { t: number, points: readonly number[] }) => event.points[event.points.length - 1] ?? event.t
+const lastSample = (event: { t: number; points: readonly number[] }) => event.points[event.points.length - 1] ?? event.t
 
 /** A row for each event; the compiler asks for it. What is drawn of an event is `BoardIndex.append`'s. */
 export const MEANING: { readonly [T in TakeEvent['type']]: Meaning<Extract<TakeEvent, { type: T }>> } = {
   stroke: { operation: true, stays: false, moves: 'points', ink: event => [event], ends: lastSample },
   write: {
-    operation: true, stays: false, moves: 'strokes', ink: event => event.strokes,
+    operation: true,
+    stays: false,
+    moves: 'strokes',
+    ink: event => event.strokes,
     ends: event => event.strokes.reduce((end, s) => Math.max(end, s.points[s.points.length - 1] ?? 0), event.t),
   },
-  place: { operation: true, stays: false, moves: 'thing', ink: e => tracesOf(e.thing, e.id, e.t, e.over), ends: event => event.t + event.over },
+  place: {
+    operation: true,
+    stays: false,
+    moves: 'thing',
+    ink: e => tracesOf(e.thing, e.id, e.t, e.over),
+    ends: event => event.t + event.over,
+  },
   change: { operation: true, stays: false, moves: 'thing', ink: none, ends: atOnce },
   alter: { operation: true, stays: false, moves: 'matrix', ink: none, ends: atOnce },
   cut: { operation: true, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
@@ -60,9 +77,13 @@ export const MEANING: { readonly [T in TakeEvent['type']]: Meaning<Extract<TakeE
 }
 
 /** What an event means, whatever it is. */
-export const meaningOf = (event: TakeEvent) => MEANING[event.type] as unknown as Omit<Meaning<TakeEvent>, 'moves'> & { readonly moves: Movement }
+export const meaningOf = (event: TakeEvent) =>
+  MEANING[event.type] as unknown as Omit<Meaning<TakeEvent>, 'moves'> & { readonly moves: Movement }
 
-/** The moment an event is over, take ms: the last sample of ink, the end of what goes on for a while, the time of anything else. */
+/**
+ * The moment an event is over, take ms: the last sample of ink, the end of what goes on for a while, the time of
+ * anything else.
+ */
 export const endOf = (event: TakeEvent): number => meaningOf(event).ends(event)
 
 /** All ink of an event. */

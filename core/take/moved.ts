@@ -18,10 +18,16 @@ export function movedFrame(frame: Frame, spaces: readonly Space[]): Frame {
 }
 
 /**
- * A log as it lies on its pages now: ink and frames move along with the room that was put into a page after the take. The log itself stays.
+ * A log as it lies on its pages now: ink and frames move along with the room that was put into a page after the take.
+ * The log itself stays.
  * @param first the frame in which the take began
  */
-export function moveLog(events: readonly TakeEvent[], first: Frame, startedAt: string, pages: readonly Page[]): { events: TakeEvent[], first: Frame } {
+export function moveLog(
+  events: readonly TakeEvent[],
+  first: Frame,
+  startedAt: string,
+  pages: readonly Page[],
+): { events: TakeEvent[]; first: Frame } {
   const since = new Map(pages.map(p => [p.id, spacesSince(p, startedAt)]))
   if (![...since.values()].some(s => s.some(x => x.side === 'below'))) return { events: [...events], first }
   const of = (pageId: string) => since.get(pageId) ?? []
@@ -63,17 +69,26 @@ function movedEvent(event: TakeEvent, spaces: readonly Space[], places: Places):
       const gone = event as Extract<TakeEvent, { frame: Frame }>
       return { ...gone, frame: movedFrame(gone.frame, spaces) }
     }
-    case 'nowhere': return event
-    default: return moves satisfies never
+    case 'nowhere':
+      return event
+    default:
+      return moves satisfies never
   }
 }
 
 /**
- * What was moved or grown, where it lies now: it is brought from where it lies now to where it lay, changed as it was, and brought from there to
- * where that lies now. What is changed together and lies on both sides of the room is changed in as many events, of one operation.
+ * What was moved or grown, where it lies now: it is brought from where it lies now to where it lay, changed as it was,
+ * and brought from there to
+ * where that lies now. What is changed together and lies on both sides of the room is changed in as many events, of one
+ * operation.
  */
-function alteredMoved(event: Extract<TakeEvent, { type: 'alter' }>, matrix: Matrix, places: Places, spaces: readonly Space[]): TakeEvent[] {
-  const groups = new Map<string, { matrix: number[], targets: string[] }>()
+function alteredMoved(
+  event: Extract<TakeEvent, { type: 'alter' }>,
+  matrix: Matrix,
+  places: Places,
+  spaces: readonly Space[],
+): TakeEvent[] {
+  const groups = new Map<string, { matrix: number[]; targets: string[] }>()
   for (const target of event.targets) {
     const box = places.before(target, event.id)
     const [from, to] = box ? [shiftOf(box, spaces), shiftOf(transformedBox(box, matrix), spaces)] : [0, 0]
@@ -89,21 +104,53 @@ function alteredMoved(event: Extract<TakeEvent, { type: 'alter' }>, matrix: Matr
 /** Where strokes and things lay in the layout of the take, whatever was done to them. */
 class Places {
   private readonly first = new Map<string, Box>()
-  private readonly changes = new Map<string, { by: string, t: number, apply: (box: Box) => Box }[]>()
+  private readonly changes = new Map<string, { by: string; t: number; apply: (box: Box) => Box }[]>()
   private readonly undone = new Set<string>()
 
   note(event: TakeEvent): void {
     switch (event.type) {
-      case 'stroke': this.put(event.id, boxOfPoints(event.points)); break
-      case 'write': for (const s of event.strokes) this.put(s.id, boxOfPoints(s.points)); break
-      case 'place': this.put(event.id, boxOfThing(event.thing)); break
-      case 'change': this.change(event.target, event.id, event.t, () => boxOfThing(event.thing)); break
-      case 'alter': if (event.matrix) for (const target of event.targets) this.change(target, event.id, event.t, box => transformedBox(box, event.matrix as unknown as Matrix)); break
-      case 'undo': this.undone.add(event.target); break
-      case 'redo': this.undone.delete(event.target); break
-      case 'back': for (const [id, all] of this.changes) this.changes.set(id, all.filter(c => c.t <= event.to)); break
-      case 'erase': case 'step': case 'pause': case 'frame': case 'cut': case 'look': case 'spot': case 'trail': case 'turn': break
-      default: event satisfies never
+      case 'stroke':
+        this.put(event.id, boxOfPoints(event.points))
+        break
+      case 'write':
+        for (const s of event.strokes) this.put(s.id, boxOfPoints(s.points))
+        break
+      case 'place':
+        this.put(event.id, boxOfThing(event.thing))
+        break
+      case 'change':
+        this.change(event.target, event.id, event.t, () => boxOfThing(event.thing))
+        break
+      case 'alter':
+        if (event.matrix)
+          for (const target of event.targets)
+            this.change(target, event.id, event.t, box => transformedBox(box, event.matrix as unknown as Matrix))
+        break
+      case 'undo':
+        this.undone.add(event.target)
+        break
+      case 'redo':
+        this.undone.delete(event.target)
+        break
+      case 'back':
+        for (const [id, all] of this.changes)
+          this.changes.set(
+            id,
+            all.filter(c => c.t <= event.to),
+          )
+        break
+      case 'erase':
+      case 'step':
+      case 'pause':
+      case 'frame':
+      case 'cut':
+      case 'look':
+      case 'spot':
+      case 'trail':
+      case 'turn':
+        break
+      default:
+        event satisfies never
     }
   }
 
@@ -111,29 +158,45 @@ class Places {
   before(id: string, operation: string): Box | null {
     const first = this.first.get(id)
     if (!first) return null
-    return (this.changes.get(id) ?? []).filter(c => c.by !== operation && !this.undone.has(c.by)).reduce((box, c) => c.apply(box), first)
+    return (this.changes.get(id) ?? [])
+      .filter(c => c.by !== operation && !this.undone.has(c.by))
+      .reduce((box, c) => c.apply(box), first)
   }
 
-  private put(id: string, box: Box) { if (!this.first.has(id)) this.first.set(id, box) }
-  private change(id: string, by: string, t: number, apply: (box: Box) => Box) { this.changes.set(id, [...this.changes.get(id) ?? [], { by, t, apply }]) }
+  private put(id: string, box: Box) {
+    if (!this.first.has(id)) this.first.set(id, box)
+  }
+  private change(id: string, by: string, t: number, apply: (box: Box) => Box) {
+    this.changes.set(id, [...(this.changes.get(id) ?? []), { by, t, apply }])
+  }
 }
 
 function transformedBox(box: Box, m: Matrix): Box {
-  const corners = [[box.x, box.y], [box.x + box.w, box.y], [box.x + box.w, box.y + box.h], [box.x, box.y + box.h]].map(([x, y]) => applyTo(m, { x: x!, y: y! }))
-  const xs = corners.map(c => c.x), ys = corners.map(c => c.y)
-  const x = Math.min(...xs), y = Math.min(...ys)
+  const corners = [
+    [box.x, box.y],
+    [box.x + box.w, box.y],
+    [box.x + box.w, box.y + box.h],
+    [box.x, box.y + box.h],
+  ].map(([x, y]) => applyTo(m, { x: x!, y: y! }))
+  const xs = corners.map(c => c.x),
+    ys = corners.map(c => c.y)
+  const x = Math.min(...xs),
+    y = Math.min(...ys)
   return { x, y, w: Math.max(...xs) - x, h: Math.max(...ys) - y }
 }
 
 /** What is on a page goes whole: its middle tells on which side of the line it was. */
-function shiftOf(box: { y: number, h: number }, spaces: readonly Space[]): number {
+function shiftOf(box: { y: number; h: number }, spaces: readonly Space[]): number {
   let by = 0
   for (const space of spaces) if (space.side === 'below' && box.y + box.h / 2 + by >= space.y) by += space.size
   return by
 }
 
 function boxOfPoints(points: readonly number[]): Box {
-  let left = Infinity, right = -Infinity, top = Infinity, bottom = -Infinity
+  let left = Infinity,
+    right = -Infinity,
+    top = Infinity,
+    bottom = -Infinity
   for (let i = 0; i + 1 < points.length; i += 4) {
     left = Math.min(left, points[i]!)
     right = Math.max(right, points[i]!)
@@ -145,5 +208,5 @@ function boxOfPoints(points: readonly number[]): Box {
 
 function movedPoints(points: readonly number[], spaces: readonly Space[]): number[] {
   const by = shiftOf(boxOfPoints(points), spaces)
-  return by ? points.map((n, i) => i % 4 === 1 ? n + by : n) : [...points]
+  return by ? points.map((n, i) => (i % 4 === 1 ? n + by : n)) : [...points]
 }

@@ -4,13 +4,20 @@ import type { Stroke } from '../ink/stroke'
 /** Something done to the board that can be taken back: in force after an even number of toggles. */
 export class Operation {
   private readonly toggles: number[] = []
-  constructor(readonly id: string, readonly t: number) {}
+  constructor(
+    readonly id: string,
+    readonly t: number,
+  ) {}
 
   /** Takes it back, or brings it back, at `t` ms; toggles come in the order of the log. */
-  toggle(t: number): void { this.toggles.push(t) }
+  toggle(t: number): void {
+    this.toggles.push(t)
+  }
 
   /** Whether it is in force after the whole log so far. */
-  get inForce(): boolean { return this.toggles.length % 2 === 0 }
+  get inForce(): boolean {
+    return this.toggles.length % 2 === 0
+  }
 
   /** Puts it, at `t` ms, in the state that it had at `to`; at the very beginning there was nothing. */
   goBack(to: number, t: number): void {
@@ -26,21 +33,32 @@ export class Operation {
 }
 
 /** What an item is from an operation on: what comes of what it was before. */
-type Version<V> = { by: Operation, make: (before: V) => V }
+type Version<V> = { by: Operation; make: (before: V) => V }
 
 /**
- * An item of the board, with the operation that brought it, those that change it and those that take it off. What it is at a moment is what
+ * An item of the board, with the operation that brought it, those that change it and those that take it off. What it is
+ * at a moment is what
  * the changes in force by then make of it; the last answer is kept, as most questions are about the same state.
  */
 export class Item<V> {
   private readonly versions: Version<V>[] = []
   private readonly erasers: Operation[] = []
-  private kept: { key: string, value: V } | null = null
+  private kept: { key: string; value: V } | null = null
 
-  constructor(readonly id: string, readonly by: Operation, private readonly first: V, readonly pageId: string | undefined, readonly n: number) {}
+  constructor(
+    readonly id: string,
+    readonly by: Operation,
+    private readonly first: V,
+    readonly pageId: string | undefined,
+    readonly n: number,
+  ) {}
 
-  change(by: Operation, make: (before: V) => V): void { this.versions.push({ by, make }) }
-  erase(by: Operation): void { this.erasers.push(by) }
+  change(by: Operation, make: (before: V) => V): void {
+    this.versions.push({ by, make })
+  }
+  erase(by: Operation): void {
+    this.erasers.push(by)
+  }
 
   shownAt(t: number): boolean {
     return this.by.at(t) && !this.erasers.some(e => e.at(t))
@@ -57,4 +75,4 @@ export class Item<V> {
 
 /** What an item can be: a stroke, the pieces that are left of one, or a thing with the time in which it is drawn. */
 export type Ink = { strokes: Stroke[] }
-export type Placed = { thing: Thing, version: string }
+export type Placed = { thing: Thing; version: string }

@@ -27,7 +27,12 @@ export interface TakeSink {
 }
 
 /** One sample of a pen, in page points; `now` is the machine's monotonic time in ms. */
-export interface PenSample { x: number, y: number, pressure: number, now: number }
+export interface PenSample {
+  x: number
+  y: number
+  pressure: number
+  now: number
+}
 
 /**
  * Records one take: puts pen and sound on the take's clock once, at the edge, and writes a journal that loses at most
@@ -51,23 +56,28 @@ export class TakeRecorder {
   private picturesSeq = 0
   private readonly timeline = new SoundTimeline()
   private readonly track: PictureTrack
-  private writing: { stroke: StrokeEvent | TrailEvent, last: PenSample } | null = null
+  private writing: { stroke: StrokeEvent | TrailEvent; last: PenSample } | null = null
   private haltedAt = 0
   private ends = 0
   /** Where the steps so far begin, take ms; what was taken back is not among them. */
   private starts = [0]
   /** What was taken back, take ms, ascending. */
-  private gone: { from: number, to: number }[] = []
+  private gone: { from: number; to: number }[] = []
   /** The latest step mark or going back, and whether the last boundary was a going back. */
   private boundary = { t: 0, back: false }
   private flushing: Promise<void> = Promise.resolve()
 
   /**
    * @param first the frame in which the take begins
-   * @param before a retake goes on after these events of another take, at `t` ms: its board stands as it stood there. With `sealed` they are
+   * @param before a retake goes on after these events of another take, at `t` ms: its board stands as it stood there.
+   * With `sealed` they are
    * all there is, also those that are still to come: only sound is recorded
    */
-  constructor(private readonly sink: TakeSink, first?: Frame, private readonly before: { events: readonly TakeEvent[], t: number, sealed?: boolean } = { events: [], t: 0 }) {
+  constructor(
+    private readonly sink: TakeSink,
+    first?: Frame,
+    private readonly before: { events: readonly TakeEvent[]; t: number; sealed?: boolean } = { events: [], t: 0 },
+  ) {
     this.board = new BoardIndex([], [], first)
     this.clock = new TakeClock(before.t)
     this.track = new PictureTrack(this.clock)
@@ -80,28 +90,49 @@ export class TakeRecorder {
     this.boundary.back = false
   }
 
-  start(now: number): void { this.clock.run(now) }
+  start(now: number): void {
+    this.clock.run(now)
+  }
 
   /** Where the steps that count begin, take ms. */
-  get stepStarts(): readonly number[] { return this.starts }
+  get stepStarts(): readonly number[] {
+    return this.starts
+  }
 
   /** Take time in whole ms. */
-  time(now: number): number { return Math.round(this.clock.at(now)) }
+  time(now: number): number {
+    return Math.round(this.clock.at(now))
+  }
 
-  /** How long the solution lasts that was recorded until take time `t`, ms: without what was taken back. A board that only plays has all of it. */
+  /**
+   * How long the solution lasts that was recorded until take time `t`, ms: without what was taken back. A board that
+   * only plays has all of it.
+   */
   kept(t: number): number {
     return this.sealed ? t : this.gone.reduce((rest, { from, to }) => rest - Math.max(0, Math.min(t, to) - from), t)
   }
 
   /** The stroke that is being written, if any. */
-  get growing(): StrokeEvent | undefined { return this.writing?.stroke.type === 'stroke' ? this.writing.stroke : undefined }
-  get paused(): boolean { return !this.clock.running }
+  get growing(): StrokeEvent | undefined {
+    return this.writing?.stroke.type === 'stroke' ? this.writing.stroke : undefined
+  }
+  get paused(): boolean {
+    return !this.clock.running
+  }
   /** Whether nothing can be done to the board now. */
-  private get still(): boolean { return this.paused || this.before.sealed === true }
+  private get still(): boolean {
+    return this.paused || this.before.sealed === true
+  }
   /** Whether the board is that of another take, and only sound is recorded. */
-  get sealed(): boolean { return this.before.sealed === true }
-  get undoTarget(): string | undefined { return this.history.undoTarget }
-  get redoTarget(): string | undefined { return this.history.redoTarget }
+  get sealed(): boolean {
+    return this.before.sealed === true
+  }
+  get undoTarget(): string | undefined {
+    return this.history.undoTarget
+  }
+  get redoTarget(): string | undefined {
+    return this.history.redoTarget
+  }
 
   pause(now: number): void {
     if (this.paused) return
@@ -126,7 +157,15 @@ export class TakeRecorder {
 
   /** @returns the stroke's id, or null while the take is paused */
   penDown(role: PenRole, tool: InkTool, sample: PenSample, size = 1): string | null {
-    return this.begin(sample, (id, t, points) => ({ type: 'stroke', t, id, role, tool, ...(size === 1 ? {} : { size }), points }))
+    return this.begin(sample, (id, t, points) => ({
+      type: 'stroke',
+      t,
+      id,
+      role,
+      tool,
+      ...(size === 1 ? {} : { size }),
+      points,
+    }))
   }
 
   /** A pointer that leaves a trail; it goes on and ends like a stroke. */
@@ -134,7 +173,10 @@ export class TakeRecorder {
     return this.begin(sample, (id, t, points) => ({ type: 'trail', t, id, points }))
   }
 
-  private begin(sample: PenSample, make: (id: string, t: number, points: number[]) => StrokeEvent | TrailEvent): string | null {
+  private begin(
+    sample: PenSample,
+    make: (id: string, t: number, points: number[]) => StrokeEvent | TrailEvent,
+  ): string | null {
     if (this.still || ![sample.x, sample.y].every(Number.isFinite)) return null
     const first = { ...sample, pressure: Number.isFinite(sample.pressure) ? sample.pressure : 0.5 }
     const stroke = make(newId(), this.time(sample.now), this.point(first))
@@ -171,8 +213,12 @@ export class TakeRecorder {
     this.add({ type: 'erase', t: this.time(now), id: newId(), strokes: [...strokes] })
   }
 
-  /** Puts a thing on the board. @param over ms in which it is drawn; `held`: the held line it is; `instead`: what it takes the place of. @returns its id, or null while paused */
-  place(thing: Thing, now: number, over = 0, of: { held?: string, instead?: string[] } = {}): string | null {
+  /**
+   * Puts a thing on the board.
+   * @param over ms in which it is drawn; `held`: the held line it is; `instead`: what it takes the place of.
+   * @returns its id, or null while paused
+   */
+  place(thing: Thing, now: number, over = 0, of: { held?: string; instead?: string[] } = {}): string | null {
     if (this.still) return null
     const id = newId()
     this.add({ type: 'place', t: this.time(now), id, thing, over: Math.round(over), ...of })
@@ -185,24 +231,43 @@ export class TakeRecorder {
   }
 
   /** Moves, grows or recolours strokes and things, as one operation. */
-  alter(targets: readonly string[], now: number, how: { matrix?: Matrix, role?: PenRole }): void {
+  alter(targets: readonly string[], now: number, how: { matrix?: Matrix; role?: PenRole }): void {
     if (this.still || !targets.length) return
-    this.add({ type: 'alter', t: this.time(now), id: newId(), targets: [...targets], ...(how.matrix ? { matrix: [...how.matrix] } : {}), ...(how.role ? { role: how.role } : {}) })
+    this.add({
+      type: 'alter',
+      t: this.time(now),
+      id: newId(),
+      targets: [...targets],
+      ...(how.matrix ? { matrix: [...how.matrix] } : {}),
+      ...(how.role ? { role: how.role } : {}),
+    })
   }
 
   /** Leaves only ranges of samples of strokes, as one operation. */
-  cut(strokes: readonly { id: string, keep: [number, number][] }[], now: number): void {
-    if (!this.still && strokes.length) this.add({ type: 'cut', t: this.time(now), id: newId(), strokes: strokes.map(s => ({ ...s })) })
+  cut(strokes: readonly { id: string; keep: [number, number][] }[], now: number): void {
+    if (!this.still && strokes.length)
+      this.add({ type: 'cut', t: this.time(now), id: newId(), strokes: strokes.map(s => ({ ...s })) })
   }
 
   /**
    * Writes ink for the teacher from now on: the strokes' own times count from 0. One operation for undo.
    * @returns its id, or null while paused
    */
-  write(strokes: readonly Stroke[], now: number, of?: { guide: string, move: number }): string | null {
+  write(strokes: readonly Stroke[], now: number, of?: { guide: string; move: number }): string | null {
     if (this.still || !strokes.length) return null
-    const t = this.time(now), id = newId()
-    this.add({ type: 'write', t, id, strokes: strokes.map(s => ({ ...s, id: newId(), points: s.points.map((n, i) => i % 4 === 3 ? Math.round(n) + t : n) })), ...of })
+    const t = this.time(now),
+      id = newId()
+    this.add({
+      type: 'write',
+      t,
+      id,
+      strokes: strokes.map(s => ({
+        ...s,
+        id: newId(),
+        points: s.points.map((n, i) => (i % 4 === 3 ? Math.round(n) + t : n)),
+      })),
+      ...of,
+    })
     return id
   }
 
@@ -217,7 +282,9 @@ export class TakeRecorder {
   }
 
   /** When everything that draws itself will be done, take ms. */
-  get busyUntil(): number { return this.ends }
+  get busyUntil(): number {
+    return this.ends
+  }
 
   undo(now: number): void {
     const target = this.undoTarget
@@ -250,7 +317,8 @@ export class TakeRecorder {
   }
 
   /**
-   * Goes back to the last step mark; soon again, to the one before. Ink, frame and steps stand as they stood there; what came since stays in
+   * Goes back to the last step mark; soon again, to the one before. Ink, frame and steps stand as they stood there;
+   * what came since stays in
    * the take. @returns the moment that is gone back to, take ms
    */
   goBack(now: number): number {
@@ -289,7 +357,10 @@ export class TakeRecorder {
     }
   }
 
-  /** Takes in a coded picture of the camera. After a pause they are left out until a key picture. @param capturedAt machine time, ms */
+  /**
+   * Takes in a coded picture of the camera. After a pause they are left out until a key picture.
+   * @param capturedAt machine time, ms
+   */
   picture(picture: CodedPicture, capturedAt: number): void {
     const placed = this.track.push(picture, capturedAt)
     if (placed) this.pendingPictures.push(placed)
@@ -320,8 +391,7 @@ export class TakeRecorder {
       chunks.length = 0
       if (pictures.length) await this.sink.pictures(this.picturesSeq++, pictures)
       this.onStored()
-    }
-    catch (error) {
+    } catch (error) {
       this.pendingJournal = [...entries, ...this.pendingJournal]
       this.pendingSound = [...chunks, ...this.pendingSound]
       this.pendingPictures = [...pictures, ...this.pendingPictures]
@@ -330,14 +400,22 @@ export class TakeRecorder {
   }
 
   /** Sound that is not on disk yet, in order. */
-  get waitingSound(): readonly SoundChunk[] { return this.pendingSound }
+  get waitingSound(): readonly SoundChunk[] {
+    return this.pendingSound
+  }
 
   /** Pictures of the camera that are not on disk yet, in order. */
-  get waitingPictures(): readonly Picture[] { return this.pendingPictures }
+  get waitingPictures(): readonly Picture[] {
+    return this.pendingPictures
+  }
 
   /** What is not on disk yet. */
-  get unsaved(): { entries: number, chunks: number, pictures: number } {
-    return { entries: this.pendingJournal.length, chunks: this.pendingSound.length, pictures: this.pendingPictures.length }
+  get unsaved(): { entries: number; chunks: number; pictures: number } {
+    return {
+      entries: this.pendingJournal.length,
+      chunks: this.pendingSound.length,
+      pictures: this.pendingPictures.length,
+    }
   }
 
   private add(event: TakeEvent) {
@@ -347,7 +425,9 @@ export class TakeRecorder {
     this.events.push(event)
     this.board.append(event)
     this.history.append(event)
-    this.pendingJournal.push(event.type === 'stroke' || event.type === 'trail' ? { ...event, points: [...event.points] } : event)
+    this.pendingJournal.push(
+      event.type === 'stroke' || event.type === 'trail' ? { ...event, points: [...event.points] } : event,
+    )
   }
 
   private point(sample: PenSample): number[] {

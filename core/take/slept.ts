@@ -3,7 +3,10 @@ export interface Passed {
   /** By the monotonic clock, and by the wall clock (which may be set meanwhile). */
   now: number
   wall: number
-  /** Longest silence of the microphone in it: between two pieces of sound as they were captured; null without a microphone. */
+  /**
+   * Longest silence of the microphone in it: between two pieces of sound as they were captured; null without a
+   * microphone.
+   */
   silent: number | null
   /** Since the pen last moved. */
   idle: number
@@ -17,8 +20,10 @@ const SILENT_MS = 300
 const IDLE_MS = 1000
 
 /**
- * Whether the machine slept. Clocks alone do not tell: where the monotonic clock stands still in a sleep, a sleep looks like a wall clock that
- * was set, and a browser that is very busy looks like a sleep. A microphone that went on, or a pen, was awake all the time.
+ * Whether the machine slept. Clocks alone do not tell: where the monotonic clock stands still in a sleep, a sleep looks
+ * like a wall clock that
+ * was set, and a browser that is very busy looks like a sleep. A microphone that went on, or a pen, was awake all the
+ * time.
  * @returns for how long, ms; 0 when it did not
  */
 export function sleptFor({ now, wall, silent, idle }: Passed): number {

@@ -1,9 +1,17 @@
 /** A recorded piece of sound, placed: `t0` is the take time (ms, fractional) of its first sample. */
-export interface SoundChunk { seq: number, t0: number, rate: number, pcm: Int16Array }
+export interface SoundChunk {
+  seq: number
+  t0: number
+  rate: number
+  pcm: Int16Array
+}
 
 /** Sound is given out in pieces of about this length, ms. */
 const CHUNK_MS = 250
-/** How far ahead is looked before it is decided that sound was lost, ms: a late buffer is followed by one in time, a lost one is not. */
+/**
+ * How far ahead is looked before it is decided that sound was lost, ms: a late buffer is followed by one in time, a
+ * lost one is not.
+ */
 const LOOK_AHEAD_MS = 200
 /** A lasting step of this size is a loss; less is a clock that wavers. ms */
 const LOSS_MS = 15
@@ -12,7 +20,11 @@ const LOSS_AT_END_MS = 60
 /** How fast a drifting clock is followed, ms for each piece. */
 const FOLLOW_MS = 1
 
-interface Buffer { pcm: Int16Array, at: number, samples: number }
+interface Buffer {
+  pcm: Int16Array
+  at: number
+  samples: number
+}
 
 /**
  * Turns captured buffers, whose times are as late as the machine was busy, into pieces with steady times. Samples are
@@ -86,7 +98,10 @@ export class SoundTimeline {
   private chunkOf(run: readonly Buffer[], offset: number): SoundChunk {
     const pcm = new Int16Array(run.reduce((sum, b) => sum + b.pcm.length, 0))
     let at = 0
-    for (const b of run) { pcm.set(b.pcm, at); at += b.pcm.length }
+    for (const b of run) {
+      pcm.set(b.pcm, at)
+      at += b.pcm.length
+    }
     return { seq: this.seq++, t0: Math.max(0, offset + this.ms(run[0]!.samples)), rate: this.rate, pcm }
   }
 

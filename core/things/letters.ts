@@ -10,6 +10,6 @@ export function pathOf(lines: readonly Path[]): string {
 }
 
 /** A short printed text in single-stroke letters, capitals `size` points high, `at` the left end of its baseline. */
-export function lettering(text: string, at: { x: number, y: number }, size: number, colour: string): Mark {
+export function lettering(text: string, at: { x: number; y: number }, size: number, colour: string): Mark {
   return { d: pathOf(layText(LETTERS, text, at, size).paths), stroke: colour, width: Math.max(0.7, size * 0.09) }
 }

@@ -12,7 +12,9 @@ const text = new TextEncoder()
  * bytes (layout as read by ffmpeg's mov demuxer). At most 255 chapters fit.
  */
 export function chplBody(chapters: readonly Chapter[]): Uint8Array {
-  const entries = chapters.slice(0, 255).map(c => ({ start: BigInt(Math.round(c.t)) * 10_000n, title: bytesWithin(c.title, 255) }))
+  const entries = chapters
+    .slice(0, 255)
+    .map(c => ({ start: BigInt(Math.round(c.t)) * 10_000n, title: bytesWithin(c.title, 255) }))
   const out = new Uint8Array(9 + entries.reduce((sum, e) => sum + 9 + e.title.length, 0))
   const view = new DataView(out.buffer)
   out[0] = 1
@@ -34,18 +36,50 @@ function bytesWithin(title: string, most: number): Uint8Array {
 
 /** EBML identifiers (RFC 9559, section 5). */
 const EBML = {
-  chapters: 0x1043A770, edition: 0x45B9, chapter: 0xB6, uid: 0x73C4, start: 0x91, end: 0x92, display: 0x80, string: 0x85, language: 0x437C,
-  tags: 0x1254C367, tag: 0x7373, simpleTag: 0x67C8, tagName: 0x45A3, tagBinary: 0x4485, segment: 0x18538067,
+  chapters: 0x1043a770,
+  edition: 0x45b9,
+  chapter: 0xb6,
+  uid: 0x73c4,
+  start: 0x91,
+  end: 0x92,
+  display: 0x80,
+  string: 0x85,
+  language: 0x437c,
+  tags: 0x1254c367,
+  tag: 0x7373,
+  simpleTag: 0x67c8,
+  tagName: 0x45a3,
+  tagBinary: 0x4485,
+  segment: 0x18538067,
 } as const
 
 /** A Matroska `Chapters` element (RFC 9559, section 5.1.7), times in nanoseconds. @param duration of the video, ms */
 export function matroskaChapters(chapters: readonly Chapter[], duration: number): Uint8Array {
-  return element(EBML.chapters, element(EBML.edition, concat(chapters.map((c, i) => element(EBML.chapter, concat([
-    element(EBML.uid, uint(BigInt(i + 1))),
-    element(EBML.start, uint(BigInt(Math.round(c.t)) * 1_000_000n)),
-    element(EBML.end, uint(BigInt(Math.round(chapters[i + 1]?.t ?? duration)) * 1_000_000n)),
-    element(EBML.display, concat([element(EBML.string, text.encode(c.title.replace(/\s+/g, ' ').trim())), element(EBML.language, text.encode('und'))])),
-  ]))))))
+  return element(
+    EBML.chapters,
+    element(
+      EBML.edition,
+      concat(
+        chapters.map((c, i) =>
+          element(
+            EBML.chapter,
+            concat([
+              element(EBML.uid, uint(BigInt(i + 1))),
+              element(EBML.start, uint(BigInt(Math.round(c.t)) * 1_000_000n)),
+              element(EBML.end, uint(BigInt(Math.round(chapters[i + 1]?.t ?? duration)) * 1_000_000n)),
+              element(
+                EBML.display,
+                concat([
+                  element(EBML.string, text.encode(c.title.replace(/\s+/g, ' ').trim())),
+                  element(EBML.language, text.encode('und')),
+                ]),
+              ),
+            ]),
+          ),
+        ),
+      ),
+    ),
+  )
 }
 
 function element(id: number, body: Uint8Array): Uint8Array {
@@ -65,11 +99,20 @@ function uint(value: bigint): Uint8Array {
 function concat(parts: readonly Uint8Array[]): Uint8Array {
   const out = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0))
   let at = 0
-  for (const p of parts) { out.set(p, at); at += p.length }
+  for (const p of parts) {
+    out.set(p, at)
+    at += p.length
+  }
   return out
 }
 
-interface Found { id: number, sizeAt: number, sizeLength: number, size: number, bodyAt: number }
+interface Found {
+  id: number
+  sizeAt: number
+  sizeLength: number
+  size: number
+  bodyAt: number
+}
 
 /**
  * Lifts a `Chapters` element out of the binary tag it was written in. The tag is the last thing in the Tags element, so
@@ -85,7 +128,7 @@ export function promoteChapters(head: Uint8Array, length: number): boolean {
   const tag = tags && find(head, tags.bodyAt, tags.bodyAt + tags.size, EBML.tag)
   if (!tags || !tag) return false
   let simple: Found | undefined
-  for (let at = tag.bodyAt; at < tag.bodyAt + tag.size;) {
+  for (let at = tag.bodyAt; at < tag.bodyAt + tag.size; ) {
     const e = read(head, at)
     if (!e) return false
     if (e.id === EBML.simpleTag) simple = e
@@ -98,7 +141,7 @@ export function promoteChapters(head: Uint8Array, length: number): boolean {
 }
 
 function find(bytes: Uint8Array, from: number, to: number, id: number): Found | undefined {
-  for (let at = from; at < to;) {
+  for (let at = from; at < to; ) {
     const e = read(bytes, at)
     if (!e || e.id === id) return e
     at = e.bodyAt + e.size
@@ -114,7 +157,7 @@ function read(bytes: Uint8Array, at: number): Found | undefined {
   if (idLength > 4 || sizeLength > 8 || sizeAt + sizeLength > bytes.length) return undefined
   let id = 0
   for (let i = 0; i < idLength; i++) id = id * 256 + bytes[at + i]!
-  let size = bytes[sizeAt]! & (0xFF >> sizeLength)
+  let size = bytes[sizeAt]! & (0xff >> sizeLength)
   for (let i = 1; i < sizeLength; i++) size = size * 256 + bytes[sizeAt + i]!
   return { id, sizeAt, sizeLength, size, bodyAt: sizeAt + sizeLength }
 }

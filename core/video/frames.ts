@@ -17,8 +17,16 @@ export const REPEAT_MS = 1000
 /** Key frames come at least this often, ms. */
 export const KEY_MS = 10_000
 
-/** One picture: shown from `t` for `duration`, cut ms (fractional); `key` asks for a key frame; `fresh` says that it differs from the one before. */
-export interface FrameTime { t: number, duration: number, key: boolean, fresh: boolean }
+/**
+ * One picture: shown from `t` for `duration`, cut ms (fractional); `key` asks for a key frame; `fresh` says that it
+ * differs from the one before.
+ */
+export interface FrameTime {
+  t: number
+  duration: number
+  key: boolean
+  fresh: boolean
+}
 
 /**
  * The pictures of a cut.
@@ -27,8 +35,16 @@ export interface FrameTime { t: number, duration: number, key: boolean, fresh: b
  * @param keys cut times (ms) that need a key frame: chapter starts
  * @param alive stretches of the take in which the camera's picture is shown, which changes all the time
  */
-export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode, keys: readonly number[], moves: readonly number[] = [], alive: readonly Stretch[] = []): FrameTime[] {
-  const tick = 1000 / (mode === 'steady' ? STEADY_RATE : alive.length ? CAMERA_RATE : moves.length ? MOVE_RATE : CHANGE_RATE)
+export function frameTimes(
+  cut: Cut,
+  changes: readonly number[],
+  mode: FrameMode,
+  keys: readonly number[],
+  moves: readonly number[] = [],
+  alive: readonly Stretch[] = [],
+): FrameTime[] {
+  const tick =
+    1000 / (mode === 'steady' ? STEADY_RATE : alive.length ? CAMERA_RATE : moves.length ? MOVE_RATE : CHANGE_RATE)
   const ticks = Math.max(1, Math.ceil(cut.duration / tick - 1e-6))
   const changed = changedTicks(cut, changes, tick, ticks)
   const moving = changedTicks(cut, moves, tick, ticks)
@@ -51,20 +67,26 @@ export function frameTimes(cut: Cut, changes: readonly number[], mode: FrameMode
     lastFrame = t
     if (key) lastKey = t
   }
-  out.forEach((f, i) => { f.duration = (out[i + 1]?.t ?? cut.duration) - f.t })
+  out.forEach((f, i) => {
+    f.duration = (out[i + 1]?.t ?? cut.duration) - f.t
+  })
   return out
 }
 
 /** Marks the ticks whose picture differs from the tick's before. */
 function changedTicks(cut: Cut, changes: readonly number[], tick: number, ticks: number): Uint8Array {
   const changed = new Uint8Array(ticks)
-  const mark = (t: number) => { changed[Math.min(ticks - 1, Math.ceil(t / tick - 1e-6))] = 1 }
+  const mark = (t: number) => {
+    changed[Math.min(ticks - 1, Math.ceil(t / tick - 1e-6))] = 1
+  }
   for (const piece of cut.pieces) {
     // The first tick of a piece may show another board than the last of the one before.
     mark(piece.at)
     // While the student is to try, the time that is left is told every second.
     if (piece.turn) for (let t = piece.at; t < piece.at + piece.ms; t += 1000) mark(t)
-    else for (let i = lowerBound(changes, piece.from); i < changes.length && changes[i]! < piece.from + piece.ms; i++) mark(piece.at + changes[i]! - piece.from)
+    else
+      for (let i = lowerBound(changes, piece.from); i < changes.length && changes[i]! < piece.from + piece.ms; i++)
+        mark(piece.at + changes[i]! - piece.from)
   }
   return changed
 }
@@ -74,7 +96,8 @@ function* aliveTicks(cut: Cut, alive: readonly Stretch[], tick: number, ticks: n
   for (const piece of cut.pieces) {
     if (piece.turn) continue
     for (const s of alive) {
-      const from = piece.at + Math.max(0, s.from - piece.from), to = piece.at + Math.min(piece.ms, s.to - piece.from)
+      const from = piece.at + Math.max(0, s.from - piece.from),
+        to = piece.at + Math.min(piece.ms, s.to - piece.from)
       for (let i = Math.ceil(from / tick - 1e-6); i < ticks && i * tick < to; i++) yield i
     }
   }

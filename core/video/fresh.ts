@@ -3,12 +3,23 @@ import type { Clips, Folio, Question, Reached } from '../folio/model'
 import { Page } from '../folio/page'
 
 /** What a video remembers of what it was made from. `questionId` is null for the video of the whole folio. */
-export interface Origin { questionId: string | null, made: string, /** Look of each page it shows; older videos do not know. */ pages?: Record<string, string> | undefined }
+export interface Origin {
+  questionId: string | null
+  made: string
+  /** Look of each page it shows; older videos do not know. */ pages?: Record<string, string> | undefined
+}
 
-/** What a video of questions is made from, and (that of the whole folio) of which clips; changes with every change of their steps. */
+/**
+ * What a video of questions is made from, and (that of the whole folio) of which clips; changes with every change of
+ * their steps.
+ */
 export function madeFrom(questions: readonly Question[], clips: Clips = {}): string {
   // A video of before there were clips stays what it is.
-  return JSON.stringify(questions.map(q => [q.id, q.number, q.title, q.ledger, ...Object.keys(q.clips).length ? [q.clips] : []]).concat(Object.keys(clips).length ? [['', clips]] : []))
+  return JSON.stringify(
+    questions
+      .map(q => [q.id, q.number, q.title, q.ledger, ...(Object.keys(q.clips).length ? [q.clips] : [])])
+      .concat(Object.keys(clips).length ? [['', clips]] : []),
+  )
 }
 
 /** A page's picture as far as the folio's document tells it; the same however the document was put together. */
@@ -21,14 +32,26 @@ export function lookOf(page: Page): string {
 /** Whether two texts say the same, in whatever order its parts were put together. */
 const isSame = (a: string, b: string) => a === b || dequal(JSON.parse(a), JSON.parse(b))
 
-/** Whether a video is still what the folio says: its steps and clips, and the pages it shows. @param questions those the video is of */
-export function isFresh(origin: Origin, folio: Pick<Folio, 'clips' | 'pages'>, questions: readonly Question[]): boolean {
+/**
+ * Whether a video is still what the folio says: its steps and clips, and the pages it shows.
+ * @param questions those the video is of
+ */
+export function isFresh(
+  origin: Origin,
+  folio: Pick<Folio, 'clips' | 'pages'>,
+  questions: readonly Question[],
+): boolean {
   if (!isSame(origin.made, madeFrom(questions, origin.questionId === null ? folio.clips : {}))) return false
-  return Object.entries(origin.pages ?? {}).every(([id, look]) => folio.pages.some(page => page.id === id && isSame(lookOf(page), look)))
+  return Object.entries(origin.pages ?? {}).every(([id, look]) =>
+    folio.pages.some(page => page.id === id && isSame(lookOf(page), look)),
+  )
 }
 
 /** How far the questions have come: whose video says what the folio says now, and whose was given to students so. */
 export function reachedBy(folio: Folio, origins: readonly (Origin & { publishedAt?: string | undefined })[]): Reached {
   const fresh = origins.filter(o => folio.questions.some(q => q.id === o.questionId && isFresh(o, folio, [q])))
-  return { rendered: new Set(fresh.map(o => o.questionId!)), published: new Set(fresh.filter(o => o.publishedAt).map(o => o.questionId!)) }
+  return {
+    rendered: new Set(fresh.map(o => o.questionId!)),
+    published: new Set(fresh.filter(o => o.publishedAt).map(o => o.questionId!)),
+  }
 }

@@ -1,6 +1,9 @@
 const MB = 1024 ** 2
 
-/** Bounds on what the class site takes, so that nobody can fill the disk or keep the machine busy. Bytes and milliseconds. */
+/**
+ * Bounds on what the class site takes, so that nobody can fill the disk or keep the machine busy. Bytes and
+ * milliseconds.
+ */
 export interface SiteLimits {
   /** Publications kept at once, and begun within a minute. */
   publications: number
@@ -18,14 +21,24 @@ export interface SiteLimits {
 }
 
 export const LIMITS: SiteLimits = {
-  publications: 2000, begunAMinute: 20, files: 3000, sentAMinute: 6000, fileBytes: 2048 * MB, totalBytes: 8192 * MB, idleMs: 60_000, unopenedMs: 24 * 3_600_000,
+  publications: 2000,
+  begunAMinute: 20,
+  files: 3000,
+  sentAMinute: 6000,
+  fileBytes: 2048 * MB,
+  totalBytes: 8192 * MB,
+  idleMs: 60_000,
+  unopenedMs: 24 * 3_600_000,
 }
 
 /** Counts what happens within a minute. */
 export class Rate {
   private times: number[] = []
 
-  constructor(private readonly most: number, private readonly now: () => number) {}
+  constructor(
+    private readonly most: number,
+    private readonly now: () => number,
+  ) {}
 
   /** Notes one more. @returns seconds to wait when there were too many, else 0 */
   take(): number {

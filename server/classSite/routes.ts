@@ -8,8 +8,9 @@ import type { Meta, Piece } from './store'
 
 /** Turns a refusal into an answer with its status and headers; it is the asker's fault, and nothing to be logged. */
 export async function answering<T>(event: H3Event, work: () => Promise<T> | T): Promise<T> {
-  try { return await work() }
-  catch (error) {
+  try {
+    return await work()
+  } catch (error) {
     if (!(error instanceof Refusal)) throw error
     for (const [name, value] of Object.entries(error.headers)) event.node.res.setHeader(name, value)
     // What is still coming is not wanted any more.
@@ -20,7 +21,8 @@ export async function answering<T>(event: H3Event, work: () => Promise<T> | T): 
 
 /** Only who has the publishing key goes on; the application on this machine knows it. @throws Refusal 403 */
 export function needsKey({ node: { req } }: H3Event): void {
-  if (!isPublishingKey(String(req.headers['x-publishing-key'] ?? ''), dataFolder())) throw new Refusal(403, 'The publishing key is needed')
+  if (!isPublishingKey(String(req.headers['x-publishing-key'] ?? ''), dataFolder()))
+    throw new Refusal(403, 'The publishing key is needed')
 }
 
 /** Only the application on this machine, or who has the publishing key. @throws Refusal 403 */
@@ -29,18 +31,24 @@ export function needsMachineOrKey(event: H3Event): void {
 }
 
 /** The publication that a request is about, when its key allows to change it. @throws Refusal 403, 404 */
-export async function guardedPublication(event: H3Event): Promise<{ id: string, meta: Meta }> {
+export async function guardedPublication(event: H3Event): Promise<{ id: string; meta: Meta }> {
   const id = getRouterParam(event, 'id') ?? ''
   return { id, meta: await theClassSite().guarded(id, String(event.node.req.headers['x-publication-key'] ?? '')) }
 }
 
 /** The file that a request is about. @throws Refusal 400 */
 export function pathOf(event: H3Event): string {
-  try { return decodeURIComponent(getRouterParam(event, 'path') ?? '') }
-  catch { throw new Refusal(400, 'This address is not written rightly') }
+  try {
+    return decodeURIComponent(getRouterParam(event, 'path') ?? '')
+  } catch {
+    throw new Refusal(400, 'This address is not written rightly')
+  }
 }
 
-/** Which part of a file a request brings (Content-Range, RFC 9110, 14.5); without that, all of it. @throws Refusal 400, 413 */
+/**
+ * Which part of a file a request brings (Content-Range, RFC 9110, 14.5); without that, all of it.
+ * @throws Refusal 400, 413
+ */
 export function pieceOf({ node: { req } }: H3Event, most: number): Piece {
   const length = Number(req.headers['content-length'] ?? Number.NaN)
   const header = req.headers['content-range']

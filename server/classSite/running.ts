@@ -6,13 +6,22 @@ import { classSiteListener } from './serve'
 import { ClassSite } from './store'
 
 /** The class site of this process, and the address of its own under which students find it. */
-interface RunningSite { site: ClassSite, server: Server, ready: Promise<number> }
+interface RunningSite {
+  site: ClassSite
+  server: Server
+  ready: Promise<number>
+}
 let running: RunningSite | null = null
 
 /** As a Content-Security-Policy names it. */
 export const policyHash = (text: string) => `sha256-${createHash('sha256').update(text).digest('base64')}`
 
-export interface SiteOptions { folder: string, player: { script: string, style: string }, port: number, host: string }
+export interface SiteOptions {
+  folder: string
+  player: { script: string; style: string }
+  port: number
+  host: string
+}
 
 /** Starts the class site on a port of its own; where that is taken, on a free one, and says so. */
 export function startClassSite({ folder, player, port, host }: SiteOptions): RunningSite {
@@ -28,8 +37,12 @@ export function startClassSite({ folder, player, port, host }: SiteOptions): Run
     server.on('listening', () => resolve((server.address() as AddressInfo).port))
     server.listen(port, host)
   })
-  void ready.then(() => site.sweep()).catch((error: unknown) => console.error('The class site could not be started:', error))
-  setInterval(() => { void site.sweep() }, 3_600_000).unref()
+  void ready
+    .then(() => site.sweep())
+    .catch((error: unknown) => console.error('The class site could not be started:', error))
+  setInterval(() => {
+    void site.sweep()
+  }, 3_600_000).unref()
   running = { site, server, ready }
   return running
 }
@@ -40,7 +53,8 @@ export function theClassSite(): ClassSite {
 }
 
 /**
- * The origin under which students find the class site: the one that CLASS_SITE_ORIGIN names, else the other port of the host that was asked.
+ * The origin under which students find the class site: the one that CLASS_SITE_ORIGIN names, else the other port of the
+ * host that was asked.
  * @param host as the request names it (its Host header)
  */
 export async function classSiteOrigin(host: string | undefined): Promise<string> {

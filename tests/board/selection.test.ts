@@ -4,11 +4,28 @@ import { between, isPen, TOOLS } from '../../app/board/tools'
 import { BoardIndex, type TakeEvent } from '../../core/take'
 import { line, stroke } from '../support/make'
 
-const guide = { kind: 'guide' as const, at: { x: 0, y: 0 }, cell: 20, text: '', spec: { guide: 'columns' as const, operation: 'add' as const, numbers: ['12', '34'] } }
-const shape = { kind: 'shape' as const, shape: 'line' as const, role: 'working' as const, width: 2, handles: [{ x: 200, y: 20 }, { x: 240, y: 20 }] }
+const guide = {
+  kind: 'guide' as const,
+  at: { x: 0, y: 0 },
+  cell: 20,
+  text: '',
+  spec: { guide: 'columns' as const, operation: 'add' as const, numbers: ['12', '34'] },
+}
+const shape = {
+  kind: 'shape' as const,
+  shape: 'line' as const,
+  role: 'working' as const,
+  width: 2,
+  handles: [
+    { x: 200, y: 20 },
+    { x: 240, y: 20 },
+  ],
+}
 const log: TakeEvent[] = [
-  { type: 'place', t: 0, id: 'guide', thing: guide, over: 0 }, { type: 'place', t: 10, id: 'shape', thing: shape, over: 0 },
-  line('a', 20, { x: 10, y: 30, length: 30 }), line('b', 200, { x: 10, y: 60, length: 30 }),
+  { type: 'place', t: 0, id: 'guide', thing: guide, over: 0 },
+  { type: 'place', t: 10, id: 'shape', thing: shape, over: 0 },
+  line('a', 20, { x: 10, y: 30, length: 30 }),
+  line('b', 200, { x: 10, y: 60, length: 30 }),
 ]
 const board = new BoardIndex(log).last()
 
@@ -20,12 +37,39 @@ describe('choosing', () => {
     expect(itemAt(board, { x: 400, y: 400 })).toBeUndefined()
   })
   it('a ring takes what is mostly inside it, each once', () => {
-    const ring = [{ x: 0, y: 20 }, { x: 60, y: 20 }, { x: 60, y: 70 }, { x: 0, y: 70 }]
+    const ring = [
+      { x: 0, y: 20 },
+      { x: 60, y: 20 },
+      { x: 60, y: 70 },
+      { x: 0, y: 70 },
+    ]
     expect(ringed(board, ring)).toEqual(['a', 'b', 'guide'])
-    expect(ringed(board, ring.map(p => ({ x: p.x + 190, y: p.y - 20 })))).toEqual(['shape'])
+    expect(
+      ringed(
+        board,
+        ring.map(p => ({ x: p.x + 190, y: p.y - 20 })),
+      ),
+    ).toEqual(['shape'])
   })
   it('knows what was chosen by its first name after it was moved or cut', () => {
-    const moved = new BoardIndex([...log, { type: 'alter', t: 400, id: 'm', targets: ['a'], matrix: [1, 0, 0, 1, 0, 100] }, { type: 'cut', t: 500, id: 'c', strokes: [{ id: 'a', keep: [[0, 3], [6, 11]] }] }]).last()
+    const moved = new BoardIndex([
+      ...log,
+      { type: 'alter', t: 400, id: 'm', targets: ['a'], matrix: [1, 0, 0, 1, 0, 100] },
+      {
+        type: 'cut',
+        t: 500,
+        id: 'c',
+        strokes: [
+          {
+            id: 'a',
+            keep: [
+              [0, 3],
+              [6, 11],
+            ],
+          },
+        ],
+      },
+    ]).last()
     expect(itemAt(moved, { x: 12, y: 130 })).toBe('a')
     expect(moved.strokes.filter(s => s.of === 'a')).toHaveLength(2)
   })
@@ -52,7 +96,9 @@ describe('rubbing out', () => {
 describe('the last written line', () => {
   const at = (id: string, x: number, y: number) => stroke(id, [x, y, 0.5, 0, x + 8, y + 12, 0.5, 10])
   it('is what stands at the height of the last stroke, back to the line before', () => {
-    expect(lastWrittenLine([at('1', 0, 0), at('2', 12, 1), at('3', 0, 40), at('4', 12, 42), at('5', 24, 39)]).map(s => s.id)).toEqual(['3', '4', '5'])
+    expect(
+      lastWrittenLine([at('1', 0, 0), at('2', 12, 1), at('3', 0, 40), at('4', 12, 42), at('5', 24, 39)]).map(s => s.id),
+    ).toEqual(['3', '4', '5'])
     expect(lastWrittenLine([])).toEqual([])
   })
   it('has the rectangle of its samples', () => {
@@ -65,7 +111,8 @@ describe('tools', () => {
   it('have one key each, none of them one of the take or the pens', () => {
     const keys = TOOLS.map(t => t.key as string)
     expect(new Set(keys).size).toBe(keys.length)
-    for (const taken of ['r', 'p', 's', 'e', 'x', 'h', 'n', 'd', 'q', 'l', 'w', 'k', '1', '2', '3', '4', '5']) expect(keys).not.toContain(taken)
+    for (const taken of ['r', 'p', 's', 'e', 'x', 'h', 'n', 'd', 'q', 'l', 'w', 'k', '1', '2', '3', '4', '5'])
+      expect(keys).not.toContain(taken)
     expect([isPen('answer'), isPen('choose'), isPen('eraser')]).toEqual([true, false, false])
   })
 })

@@ -12,30 +12,74 @@ const plain = (text: string) => text.replace(/&lt;/g, '<').replace(/&gt;/g, '>')
 
 describe('WebVTT', () => {
   it('writes times as hh:mm:ss.ttt', () => {
-    expect([0, 999, 61_001, 3_600_000 * 12 + 5, -4, 1.6].map(vttTime)).toEqual(['00:00:00.000', '00:00:00.999', '00:01:01.001', '12:00:00.005', '00:00:00.000', '00:00:00.002'])
+    expect([0, 999, 61_001, 3_600_000 * 12 + 5, -4, 1.6].map(vttTime)).toEqual([
+      '00:00:00.000',
+      '00:00:00.999',
+      '00:01:01.001',
+      '12:00:00.005',
+      '00:00:00.000',
+      '00:00:00.002',
+    ])
   })
   it.each([
-    '<script>alert(1)</script>', 'a --> b', '00:00:00.000 --> 00:00:05.000', 'NOTE hidden', 'A & B <c.red>', 'STYLE\n::cue{}', 'one\n\n\nWEBVTT', 'tab\tand\u0000null', '3 < x > 2', 'ünï ∑ 日本',
-  ])('carries %j as plain text', async (text) => {
-    const cues = await read(writeVtt([{ from: 0, to: 1000, text }, { from: 1000, to: 2000, text: 'after' }]))
+    '<script>alert(1)</script>',
+    'a --> b',
+    '00:00:00.000 --> 00:00:05.000',
+    'NOTE hidden',
+    'A & B <c.red>',
+    'STYLE\n::cue{}',
+    'one\n\n\nWEBVTT',
+    'tab\tand\u0000null',
+    '3 < x > 2',
+    'ünï ∑ 日本',
+  ])('carries %j as plain text', async text => {
+    const cues = await read(
+      writeVtt([
+        { from: 0, to: 1000, text },
+        { from: 1000, to: 2000, text: 'after' },
+      ]),
+    )
     expect(cues).toHaveLength(2)
     // eslint-disable-next-line no-control-regex -- the very character that is to disappear
     expect(plain(cues[0]!.text).replace(/\s+/g, ' ').trim()).toBe(text.replace(/[\s\u0000]+/g, ' ').trim())
     expect(cues[1]!.text).toBe('after')
   })
   it('leaves out cues without words or length', async () => {
-    expect(await read(writeVtt([{ from: 0, to: 0, text: 'x' }, { from: 0, to: 10, text: ' \n ' }]))).toEqual([])
+    expect(
+      await read(
+        writeVtt([
+          { from: 0, to: 0, text: 'x' },
+          { from: 0, to: 10, text: ' \n ' },
+        ]),
+      ),
+    ).toEqual([])
   })
   it('makes chapters that follow one another to the end, each title one line', async () => {
-    const cues = chapterCues([{ t: 0, title: 'read\nthe question' }, { t: 4000, title: 'x < 3' }], 9000)
-    expect(await read(writeVtt(cues))).toEqual([{ from: 0, to: 4000, text: 'read the question' }, { from: 4000, to: 9000, text: escapeCue('x < 3') }])
+    const cues = chapterCues(
+      [
+        { t: 0, title: 'read\nthe question' },
+        { t: 4000, title: 'x < 3' },
+      ],
+      9000,
+    )
+    expect(await read(writeVtt(cues))).toEqual([
+      { from: 0, to: 4000, text: 'read the question' },
+      { from: 4000, to: 9000, text: escapeCue('x < 3') },
+    ])
   })
 })
 
 describe('captions from words', () => {
-  const words = 'Now it is at eighteen thousand six hundred and fifty seven. How far is it still to climb? That is a difference, so we subtract, column by column, from the right.'
+  const words =
+    'Now it is at eighteen thousand six hundred and fifty seven. How far is it still to climb? That is a difference, so we subtract, column by column, from the right.'
   const cues = spreadWords(words, 2000, 12_000)
-  it('say every word once, in order', () => expect(cues.map(c => c.text).join(' ').replace(/\n/g, ' ')).toBe(words))
+  it('say every word once, in order', () =>
+    expect(
+      cues
+        .map(c => c.text)
+        .join(' ')
+        .replace(/\n/g, ' '),
+    ).toBe(words))
   it('have at most two lines of about 40 characters, a second at least (broadcasters’ guidance, from memory)', () => {
     for (const cue of cues) {
       expect(cue.text.split('\n').length).toBeLessThanOrEqual(2)
@@ -51,6 +95,11 @@ describe('captions from words', () => {
   it('cope with nothing, with no time and with endless words', () => {
     expect(spreadWords('  ', 0, 1000)).toEqual([])
     expect(spreadWords('a', 1000, 1000)).toEqual([])
-    expect(spreadWords('x'.repeat(200), 0, 5000).map(c => c.text).join('').replace(/\n/g, '')).toBe('x'.repeat(200))
+    expect(
+      spreadWords('x'.repeat(200), 0, 5000)
+        .map(c => c.text)
+        .join('')
+        .replace(/\n/g, ''),
+    ).toBe('x'.repeat(200))
   })
 })

@@ -3,12 +3,30 @@ import { Cut, keptOf, ledgerOf, stepAt, stepName, stretchOf, struckOf } from '..
 import { captionsOf } from '../../core/captions'
 import type { Ledger } from '../../core/folio'
 
-const ledger = (steps: [number, string, boolean?][]): Ledger => ({ takeId: 't', turns: [], steps: steps.map(([t, title, struck = false], i) => ({ id: `s${i}`, t, title, words: '', struck })) })
-const LEDGER = ledger([[0, 'read'], [4000, 'slip', true], [7000, 'slip again', true], [9000, 'solve'], [15_000, '', true], [16_000, 'answer']])
+const ledger = (steps: [number, string, boolean?][]): Ledger => ({
+  takeId: 't',
+  turns: [],
+  steps: steps.map(([t, title, struck = false], i) => ({ id: `s${i}`, t, title, words: '', struck })),
+})
+const LEDGER = ledger([
+  [0, 'read'],
+  [4000, 'slip', true],
+  [7000, 'slip again', true],
+  [9000, 'solve'],
+  [15_000, '', true],
+  [16_000, 'answer'],
+])
 
 describe('ledgers', () => {
   it('begin with a step from the start and one from each mark', () => {
-    const made = ledgerOf('t', [{ type: 'step', t: 3000, id: 'a' }, { type: 'step', t: 5000, id: 'b' }], 9000)
+    const made = ledgerOf(
+      't',
+      [
+        { type: 'step', t: 3000, id: 'a' },
+        { type: 'step', t: 5000, id: 'b' },
+      ],
+      9000,
+    )
     expect(made.steps.map(s => s.t)).toEqual([0, 3000, 5000])
     expect(stretchOf(made, 2, 9000)).toEqual({ from: 5000, to: 9000 })
   })
@@ -21,8 +39,15 @@ describe('ledgers', () => {
     expect(stepName(LEDGER.steps[4]!, 4)).toBe('Step 5')
   })
   it('join what is struck out, and what stays', () => {
-    expect(struckOf(LEDGER, 20_000)).toEqual([{ from: 4000, to: 9000 }, { from: 15_000, to: 16_000 }])
-    expect(keptOf(LEDGER, 20_000)).toEqual([{ from: 0, to: 4000 }, { from: 9000, to: 15_000 }, { from: 16_000, to: 20_000 }])
+    expect(struckOf(LEDGER, 20_000)).toEqual([
+      { from: 4000, to: 9000 },
+      { from: 15_000, to: 16_000 },
+    ])
+    expect(keptOf(LEDGER, 20_000)).toEqual([
+      { from: 0, to: 4000 },
+      { from: 9000, to: 15_000 },
+      { from: 16_000, to: 20_000 },
+    ])
   })
 })
 
@@ -30,8 +55,12 @@ describe('cuts', () => {
   const cut = new Cut(LEDGER, 20_000)
   it('are as long as what stays', () => expect(cut.duration).toBe(14_000))
   it('map cut time to take time and back', () => {
-    expect([0, 3999, 4000, 9999, 10_000, 14_000, 99_999].map(t => cut.toTake(t))).toEqual([0, 3999, 9000, 14_999, 16_000, 20_000, 20_000])
-    expect([0, 3999, 4000, 6000, 9000, 15_500, 16_000].map(t => cut.fromTake(t))).toEqual([0, 3999, 4000, 4000, 4000, 10_000, 10_000])
+    expect([0, 3999, 4000, 9999, 10_000, 14_000, 99_999].map(t => cut.toTake(t))).toEqual([
+      0, 3999, 9000, 14_999, 16_000, 20_000, 20_000,
+    ])
+    expect([0, 3999, 4000, 6000, 9000, 15_500, 16_000].map(t => cut.fromTake(t))).toEqual([
+      0, 3999, 4000, 4000, 4000, 10_000, 10_000,
+    ])
     for (let t = 0; t < cut.duration; t += 333) expect(cut.fromTake(cut.toTake(t))).toBe(t)
   })
   it('know what they hold and what comes next', () => {
@@ -39,17 +68,37 @@ describe('cuts', () => {
     expect([cut.nextKept(5000), cut.nextKept(10_000), cut.nextKept(20_000)]).toEqual([9000, 10_000, null])
   })
   it('have a chapter for each step that stays, one after another', () => {
-    expect(cut.chapters()).toEqual([{ t: 0, title: 'read' }, { t: 4000, title: 'solve' }, { t: 10_000, title: 'answer' }])
+    expect(cut.chapters()).toEqual([
+      { t: 0, title: 'read' },
+      { t: 4000, title: 'solve' },
+      { t: 10_000, title: 'answer' },
+    ])
   })
   it('with everything struck out are empty and harmless', () => {
     const none = new Cut(ledger([[0, 'a', true]]), 5000)
     expect([none.duration, none.toTake(0), none.nextKept(0), none.chapters().length]).toEqual([0, 0, null, 0])
   })
   it('give captions from the steps’ words, or their names, within their stretches', () => {
-    const withWords = { ...LEDGER, steps: LEDGER.steps.map(s => s.title === 'solve' ? { ...s, words: 'Take three from both sides. Then halve what is left, and look whether it holds in the equation.' } : s) }
+    const withWords = {
+      ...LEDGER,
+      steps: LEDGER.steps.map(s =>
+        s.title === 'solve'
+          ? {
+              ...s,
+              words: 'Take three from both sides. Then halve what is left, and look whether it holds in the equation.',
+            }
+          : s,
+      ),
+    }
     const cues = captionsOf(new Cut(withWords, 20_000))
     expect(cues[0]).toEqual({ from: 0, to: 4000, text: 'read' })
-    expect(cues.filter(c => c.from >= 4000 && c.to <= 10_000).map(c => c.text).join(' ').replace(/\n/g, ' ')).toContain('Take three from both sides. Then halve')
+    expect(
+      cues
+        .filter(c => c.from >= 4000 && c.to <= 10_000)
+        .map(c => c.text)
+        .join(' ')
+        .replace(/\n/g, ' '),
+    ).toContain('Take three from both sides. Then halve')
     expect(cues.at(-1)).toEqual({ from: 10_000, to: 14_000, text: 'answer' })
   })
 })

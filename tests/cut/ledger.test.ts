@@ -9,8 +9,13 @@ const mark = (t: number): TakeEvent => ({ type: 'step', t, id: `m${t}` })
 const turn = (t: number): TakeEvent => ({ type: 'turn', t, id: `u${t}`, seconds: 60, hold: 5 })
 const portrait: Portrait = { shape: 'wide', corner: 'top-left', size: 0.3 }
 const parent: Ledger = {
-  takeId: 'old', steps: [step('a', 0, 'Find'), step('b', 2000, 'Halve'), step('c', 4000, 'Check')],
-  turns: [{ id: 'x', t: 1000, seconds: 30, hold: 3 }, { id: 'y', t: 4500, seconds: 90, hold: 0 }], portrait,
+  takeId: 'old',
+  steps: [step('a', 0, 'Find'), step('b', 2000, 'Halve'), step('c', 4000, 'Check')],
+  turns: [
+    { id: 'x', t: 1000, seconds: 30, hold: 3 },
+    { id: 'y', t: 4500, seconds: 90, hold: 0 },
+  ],
+  portrait,
 }
 
 describe('the ledger of a retake', () => {
@@ -19,7 +24,12 @@ describe('the ledger of a retake', () => {
   it('keeps names, pauses and the portrait’s place of what it goes on after', () => {
     const made = ledgerOfTake(take, events, { ledger: parent, shelved: [] })
     expect(made.takeId).toBe('new')
-    expect(made.steps.map(s => [s.t, s.title])).toEqual([[0, 'Find'], [2000, 'Halve'], [4000, ''], [5500, '']])
+    expect(made.steps.map(s => [s.t, s.title])).toEqual([
+      [0, 'Find'],
+      [2000, 'Halve'],
+      [4000, ''],
+      [5500, ''],
+    ])
     expect(made.turns.map(t => t.t)).toEqual([1000, 6000])
     expect(made.portrait).toEqual(portrait)
     expect(made.steps.map(s => s.id).slice(0, 2)).toEqual(['a', 'b'])
@@ -29,17 +39,32 @@ describe('the ledger of a retake', () => {
     expect(ledgerOfTake(take, events, undefined).steps.map(s => s.t)).toEqual([0, 2000, 4000, 5500])
   })
   it('strikes steps of its parent that were gone back over', () => {
-    const made = ledgerOfTake(take, [...events.slice(0, 2), { type: 'back', t: 5000, to: 2000 } as TakeEvent], { ledger: parent, shelved: [] })
-    expect(made.steps.map(s => [s.t, s.struck])).toEqual([[0, false], [2000, true], [4000, true], [5000, false]])
+    const made = ledgerOfTake(take, [...events.slice(0, 2), { type: 'back', t: 5000, to: 2000 } as TakeEvent], {
+      ledger: parent,
+      shelved: [],
+    })
+    expect(made.steps.map(s => [s.t, s.struck])).toEqual([
+      [0, false],
+      [2000, true],
+      [4000, true],
+      [5000, false],
+    ])
     expect(parent.steps.every(s => !s.struck)).toBe(true)
-    expect(keptOf(made, 8000)).toEqual([{ from: 0, to: 2000 }, { from: 5000, to: 8000 }])
+    expect(keptOf(made, 8000)).toEqual([
+      { from: 0, to: 2000 },
+      { from: 5000, to: 8000 },
+    ])
   })
 })
 
 describe('steps for another take of the same course', () => {
   it('are those that fit into it, with identities of their own', () => {
     const made = newSteps(parent, { id: 'voice', durationMs: 4200 })
-    expect(made.steps.map(s => [s.t, s.title])).toEqual([[0, 'Find'], [2000, 'Halve'], [4000, 'Check']])
+    expect(made.steps.map(s => [s.t, s.title])).toEqual([
+      [0, 'Find'],
+      [2000, 'Halve'],
+      [4000, 'Check'],
+    ])
     expect(made.turns.map(t => t.t)).toEqual([1000])
     expect(made.steps.some(s => parent.steps.some(p => p.id === s.id))).toBe(false)
     expect(made).toMatchObject({ takeId: 'voice', portrait })

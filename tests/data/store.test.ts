@@ -1,17 +1,55 @@
 import 'fake-indexeddb/auto'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { db } from '../../app/data/db'
-import { hasTakenIds, listFolios, loadFolio, loadWholeFolio, removeFolio, saveFolio, saveFolioWithDocuments, storeWholeFolio } from '../../app/data/folios'
-import { cameraPictures, isUnfinished, loadCamera, loadSound, noteFinished, putTake, readLog, removeTake, soundChunks, storedDuration, storeSettled, takesOfFolio, takeSink, unfinishedTakes, unreadableTakes } from '../../app/data/takes'
+import {
+  hasTakenIds,
+  listFolios,
+  loadFolio,
+  loadWholeFolio,
+  removeFolio,
+  saveFolio,
+  saveFolioWithDocuments,
+  storeWholeFolio,
+} from '../../app/data/folios'
+import {
+  cameraPictures,
+  isUnfinished,
+  loadCamera,
+  loadSound,
+  noteFinished,
+  putTake,
+  readLog,
+  removeTake,
+  soundChunks,
+  storedDuration,
+  storeSettled,
+  takesOfFolio,
+  takeSink,
+  unfinishedTakes,
+  unreadableTakes,
+} from '../../app/data/takes'
 import { TakeRecorder } from '../../core/take'
 import { Lately } from '../../app/data/lately'
 import type { Take } from '../../core/folio'
 import type { WholeFolio } from '../../core/publish'
 import { folio, question } from '../support/make'
 
-const take = (id: string, state: Take['state'] = 'recording'): Take => ({ id, folioId: 'f1', questionId: 'q1', startedAt: '2026-10-01T08:00:00.000Z', durationMs: 1000, state, frame: { pageId: 'p1', box: { x: 0, y: 0, w: 16, h: 9 } }, microphone: '', pen: '', gaps: [] })
+const take = (id: string, state: Take['state'] = 'recording'): Take => ({
+  id,
+  folioId: 'f1',
+  questionId: 'q1',
+  startedAt: '2026-10-01T08:00:00.000Z',
+  durationMs: 1000,
+  state,
+  frame: { pageId: 'p1', box: { x: 0, y: 0, w: 16, h: 9 } },
+  microphone: '',
+  pen: '',
+  gaps: [],
+})
 
-beforeEach(async () => { await Promise.all(db.tables.map(t => t.clear())) })
+beforeEach(async () => {
+  await Promise.all(db.tables.map(t => t.clear()))
+})
 
 /** Records a little with the real recorder into the real store. */
 async function record(id: string, ms: number, stop = false) {
@@ -38,7 +76,9 @@ describe('folios in the store', () => {
     await record('t1', 600)
     await removeFolio('f1')
     expect((await listFolios()).folios.map(f => f.id)).toEqual(['old'])
-    expect(await db.chunks.count() + await db.journal.count() + await db.takes.count() + await db.documents.count()).toBe(0)
+    expect(
+      (await db.chunks.count()) + (await db.journal.count()) + (await db.takes.count()) + (await db.documents.count()),
+    ).toBe(0)
   })
   it('that cannot be read do not hide the others', async () => {
     await saveFolio(folio())
@@ -48,7 +88,21 @@ describe('folios in the store', () => {
     expect(await db.folios.count()).toBe(3)
   })
   it('come back whole from a file, and go whole into one', async () => {
-    await storeWholeFolio({ folio: folio(), documents: new Map([['d1', new Blob(['x'])]]), takes: [{ take: take('t1', 'whole'), events: [{ type: 'step', t: 5, id: 's' }], sound: new Blob(['snd']), camera: new Blob(['cam']) }] }, new Map([['t1', new Uint8Array([9])]]))
+    await storeWholeFolio(
+      {
+        folio: folio(),
+        documents: new Map([['d1', new Blob(['x'])]]),
+        takes: [
+          {
+            take: take('t1', 'whole'),
+            events: [{ type: 'step', t: 5, id: 's' }],
+            sound: new Blob(['snd']),
+            camera: new Blob(['cam']),
+          },
+        ],
+      },
+      new Map([['t1', new Uint8Array([9])]]),
+    )
     const back = await loadWholeFolio((await loadFolio('f1'))!)
     expect(back.takes.map(t => [t.take.id, t.events])).toEqual([['t1', [{ type: 'step', t: 5, id: 's' }]]])
     expect([...(await loadSound('t1'))!.peaks]).toEqual([9])
@@ -72,7 +126,10 @@ describe('takes in the store', () => {
     await record('t1', 6000, true)
     const seqs: number[] = []
     let most = 0
-    for await (const rows of soundChunks('t1', 5)) { seqs.push(...rows.map(r => r.seq)); most = Math.max(most, rows.length) }
+    for await (const rows of soundChunks('t1', 5)) {
+      seqs.push(...rows.map(r => r.seq))
+      most = Math.max(most, rows.length)
+    }
     expect(seqs).toEqual(seqs.map((_, i) => i))
     expect(seqs.length).toBeGreaterThan(20)
     expect(most).toBe(5)
@@ -85,13 +142,18 @@ describe('takes in the store', () => {
     const seqs: number[] = []
     for await (const rows of soundChunks('t1')) seqs.push(...rows.map(r => r.seq))
     expect(seqs).not.toContain(4)
-    expect(seqs.length).toBe(await db.chunks.count() - 1)
+    expect(seqs.length).toBe((await db.chunks.count()) - 1)
   })
   it('keep the recorded pieces until their finished sound is stored', async () => {
     await putTake(take('t1'))
     await record('t1', 1000, true)
     expect(await db.chunks.count()).toBeGreaterThan(0)
-    await storeSettled({ ...take('t1', 'whole'), gaps: [{ from: 1, to: 90 }] }, new Blob(['flac']), new Uint8Array([1, 2]), null)
+    await storeSettled(
+      { ...take('t1', 'whole'), gaps: [{ from: 1, to: 90 }] },
+      new Blob(['flac']),
+      new Uint8Array([1, 2]),
+      null,
+    )
     expect(await db.chunks.count()).toBe(0)
     expect(await takesOfFolio('f1')).toMatchObject([{ state: 'whole', gaps: [{ from: 1, to: 90 }] }])
     await noteFinished(take('t1', 'whole'))
@@ -102,7 +164,11 @@ describe('takes in the store', () => {
   it('keep the pictures of a camera in order; after a damaged piece they go on where one stands on its own', async () => {
     const sink = takeSink('t1')
     const picture = (t: number, key = false) => ({ t, key, data: new Uint8Array([t / 40, 7, t % 3]) })
-    for (let seq = 0; seq < 4; seq++) await sink.pictures(seq, [0, 40, 80].map(ms => picture(seq * 120 + ms, seq !== 2 ? ms === 40 : false)))
+    for (let seq = 0; seq < 4; seq++)
+      await sink.pictures(
+        seq,
+        [0, 40, 80].map(ms => picture(seq * 120 + ms, seq !== 2 ? ms === 40 : false)),
+      )
     const seen = async () => {
       const times: number[] = []
       for await (const pictures of cameraPictures('t1')) {
@@ -131,10 +197,25 @@ describe('takes in the store', () => {
 
 describe('folios from files', () => {
   const whole = (folioId: string, takeId: string, docId = 'd1'): WholeFolio => ({
-    folio: folio({ id: folioId, questions: [question('q1', '1')] }), documents: new Map([[docId, new Blob(['%PDF'])]]), takes: [{ take: { ...take(takeId, 'whole'), folioId }, events: [], sound: new Blob(['x'], { type: 'audio/flac' }) }],
+    folio: folio({ id: folioId, questions: [question('q1', '1')] }),
+    documents: new Map([[docId, new Blob(['%PDF'])]]),
+    takes: [
+      { take: { ...take(takeId, 'whole'), folioId }, events: [], sound: new Blob(['x'], { type: 'audio/flac' }) },
+    ],
   })
-  const state = async () => JSON.stringify(await Promise.all([db.folios, db.documents, db.takes, db.journal, db.sounds].map(t => (t as typeof db.folios).toCollection().primaryKeys())))
-  it.each([['folio', whole('f1', 't9', 'd9')], ['document', whole('f9', 't9')], ['take', whole('f9', 't1', 'd9')]])('that share a %s’s id with another are noticed, and overwrite nothing', async (_, other) => {
+  const state = async () =>
+    JSON.stringify(
+      await Promise.all(
+        [db.folios, db.documents, db.takes, db.journal, db.sounds].map(t =>
+          (t as typeof db.folios).toCollection().primaryKeys(),
+        ),
+      ),
+    )
+  it.each([
+    ['folio', whole('f1', 't9', 'd9')],
+    ['document', whole('f9', 't9')],
+    ['take', whole('f9', 't1', 'd9')],
+  ])('that share a %s’s id with another are noticed, and overwrite nothing', async (_, other) => {
     await storeWholeFolio(whole('f1', 't1'), new Map())
     const before = await state()
     expect(await hasTakenIds(other)).toBe(true)
@@ -151,10 +232,23 @@ describe('folios from files', () => {
 describe('rows that cannot be read', () => {
   it('hide nothing else, are counted, and are left as they are', async () => {
     await putTake(take('good', 'whole'))
-    await db.takes.put({ id: 'bad', folioId: 'f1', questionId: 'q1', state: 'recording', doc: { id: 'bad', newer: true } })
-    await db.folios.bulkPut([{ id: 'f1', updatedAt: '2026', doc: folio() }, { id: 'new', updatedAt: '2027', doc: { schema: 99 } }])
+    await db.takes.put({
+      id: 'bad',
+      folioId: 'f1',
+      questionId: 'q1',
+      state: 'recording',
+      doc: { id: 'bad', newer: true },
+    })
+    await db.folios.bulkPut([
+      { id: 'f1', updatedAt: '2026', doc: folio() },
+      { id: 'new', updatedAt: '2027', doc: { schema: 99 } },
+    ])
     expect((await takesOfFolio('f1')).map(t => t.id)).toEqual(['good'])
-    expect([await unreadableTakes('f1'), await unfinishedTakes(), (await listFolios()).unreadable]).toEqual([1, [], ['new']])
+    expect([await unreadableTakes('f1'), await unfinishedTakes(), (await listFolios()).unreadable]).toEqual([
+      1,
+      [],
+      ['new'],
+    ])
     await expect(loadFolio('new')).rejects.toMatchObject({ code: 'folio-newer' })
     await expect(loadWholeFolio(folio())).rejects.toMatchObject({ code: 'take-damaged' })
     expect(await hasTakenIds({ folio: folio({ id: 'new' }), documents: new Map(), takes: [] })).toBe(true)
@@ -162,7 +256,10 @@ describe('rows that cannot be read', () => {
   })
   it('in a log are told in three sentences', async () => {
     await db.journal.put({ takeId: 'odd', seq: 0, entries: [{ type: 'from the future', t: 1 }] })
-    await expect(readLog('odd')).rejects.toMatchObject({ code: 'log-damaged', safe: expect.stringContaining('left as it is') as string })
+    await expect(readLog('odd')).rejects.toMatchObject({
+      code: 'log-damaged',
+      safe: expect.stringContaining('left as it is') as string,
+    })
   })
 })
 
@@ -191,6 +288,10 @@ describe('a take that is put together', () => {
     await storeSettled(settled, new Blob(['flac']), new Uint8Array(), null)
     expect([await isUnfinished('t1'), (await unfinishedTakes()).map(t => t.state)]).toEqual([true, ['whole']])
     await noteFinished(settled)
-    expect([await isUnfinished('t1'), await unfinishedTakes(), (await takesOfFolio('f1')).length]).toEqual([false, [], 1])
+    expect([await isUnfinished('t1'), await unfinishedTakes(), (await takesOfFolio('f1')).length]).toEqual([
+      false,
+      [],
+      1,
+    ])
   })
 })

@@ -15,7 +15,9 @@ const dir = mkdtempSync(join(tmpdir(), 'orthograph-demo-'))
 const pdf = join(dir, 'sheet.pdf')
 writeFileSync(pdf, await makeWorksheet())
 const demo = await makeDemoFolio()
-const durations = JSON.parse(readFileSync(join(import.meta.dirname, '../../demo/voice/durations.json'), 'utf8')) as Record<string, number[]>
+const durations = JSON.parse(
+  readFileSync(join(import.meta.dirname, '../../demo/voice/durations.json'), 'utf8'),
+) as Record<string, number[]>
 afterAll(() => rmSync(dir, { recursive: true, force: true }))
 
 describe('the sample worksheet', () => {
@@ -24,7 +26,8 @@ describe('the sample worksheet', () => {
     expect(info).toMatch(/Pages:\s+2/)
     expect(info).toMatch(/Page size:\s+595\.28 x 841\.89/)
     const text = execFileSync('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' })
-    for (const words of ['30 204 m', '318 m in every minute', 'B 5.5 km', '4x - 18 = 2x + 30', '24.0 N', '6.5 °C']) expect(text.replace(/ +/g, ' ')).toContain(words)
+    for (const words of ['30 204 m', '318 m in every minute', 'B 5.5 km', '4x - 18 = 2x + 30', '24.0 N', '6.5 °C'])
+      expect(text.replace(/ +/g, ' ')).toContain(words)
   })
   it('has its questions inside the page, apart from each other', () => {
     for (const [i, a] of PLACES.entries()) {
@@ -38,12 +41,20 @@ describe('the sample worksheet', () => {
     expect(318 * 46).toBe(14_628)
     expect(4 * 24 - 18).toBe(2 * 24 + 30)
     expect((24 - 1.8 * 9.81) / 1.8).toBeCloseTo(3.52, 2)
-    const written = LESSONS.flatMap(l => l.steps.flatMap(s => s.beats.flatMap(b => (b.write ?? []).map(m => 'text' in m ? m.text : 'line' in m ? m.line : ''))))
+    const written = LESSONS.flatMap(l =>
+      l.steps.flatMap(s =>
+        s.beats.flatMap(b => (b.write ?? []).map(m => ('text' in m ? m.text : 'line' in m ? m.line : ''))),
+      ),
+    )
     for (const words of ['11 547 m', '14 628 m', 'B', '@4(x = 24) "  litres"']) expect(written).toContain(words)
   })
   it('uses the published air: half of sea-level pressure lies between 5 and 6 km (US Standard Atmosphere 1976)', () => {
-    // The formula of the lower layer, checked against its table: 898.76 hPa at 1 km, 540.48 hPa at 5 km, geometric height.
-    const pressure = (z: number) => { const h = (6356.766 * z) / (6356.766 + z); return 1013.25 * (1 - (6.5 * h) / 288.15) ** 5.255877 }
+    // The formula of the lower layer, checked against its table: 898.76 hPa at 1 km, 540.48 hPa at 5 km, geometric
+    // height.
+    const pressure = (z: number) => {
+      const h = (6356.766 * z) / (6356.766 + z)
+      return 1013.25 * (1 - (6.5 * h) / 288.15) ** 5.255877
+    }
     expect(pressure(1)).toBeCloseTo(898.76, 1)
     expect(pressure(5)).toBeCloseTo(540.48, 1)
     expect(pressure(5.5)).toBeLessThan(1013.25 / 2)
@@ -63,7 +74,21 @@ describe('the sample takes', () => {
   })
   it('are as long as the voice that ships with them', () => {
     for (const lesson of LESSONS) {
-      const seconds = Number(execFileSync('ffprobe', ['-v', 'error', '-show_entries', 'format=duration', '-of', 'csv=p=0', join(import.meta.dirname, `../../demo/voice/${lesson.name}.ogg`)], { encoding: 'utf8' }))
+      const seconds = Number(
+        execFileSync(
+          'ffprobe',
+          [
+            '-v',
+            'error',
+            '-show_entries',
+            'format=duration',
+            '-of',
+            'csv=p=0',
+            join(import.meta.dirname, `../../demo/voice/${lesson.name}.ogg`),
+          ],
+          { encoding: 'utf8' },
+        ),
+      )
       const take = demo.takes.find(t => t.take.id === `take-${PLACES[lesson.place]!.number}`)!.take
       expect(Math.abs(seconds * 1000 - take.durationMs)).toBeLessThan(40)
     }
@@ -96,7 +121,9 @@ describe('the sample takes', () => {
     const struck = ledger.steps.filter(s => s.struck)
     expect(struck.map(s => s.title)).toEqual(['Two thousands left'])
     const all = new BoardIndex(events).last().strokes.length
-    const kept = new BoardIndex(events, [{ from: struck[0]!.t, to: ledger.steps[ledger.steps.indexOf(struck[0]!) + 1]!.t }]).last().strokes.length
+    const kept = new BoardIndex(events, [
+      { from: struck[0]!.t, to: ledger.steps[ledger.steps.indexOf(struck[0]!) + 1]!.t },
+    ]).last().strokes.length
     expect(kept).toBeLessThan(all)
     expect(cut.duration).toBeLessThan(take.durationMs)
   })

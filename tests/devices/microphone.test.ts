@@ -33,8 +33,9 @@ describe('the simulated microphone', () => {
     const placer = new SoundPlacer(end)
     const pcm = [...chunks.flatMap(c => placer.push(c)), ...placer.finish()].flatMap(p => [...p])
     expect(placer.gaps).toEqual([])
-    // Clicks at 1 s and 2 s of the device, which began when it was opened: heard there, but for what the first piece was late.
-    const loud = pcm.flatMap((v, i) => Math.abs(v) > 20_000 ? [i / 48] : [])
+    // Clicks at 1 s and 2 s of the device, which began when it was opened: heard there, but for what the first piece
+    // was late.
+    const loud = pcm.flatMap((v, i) => (Math.abs(v) > 20_000 ? [i / 48] : []))
     for (const second of [1000, 2000]) expect(loud.some(t => Math.abs(t - second) < 60)).toBe(true)
   })
   it('tells of its clicks, and gives pieces that follow on one another', async () => {

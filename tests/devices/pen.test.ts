@@ -7,11 +7,13 @@ import type { PenSample } from '../../core/take'
 
 /** Writes down what a pen does. */
 function notebook() {
-  const strokes: { tool: string, eraser: boolean, samples: PenSample[], up: boolean }[] = []
+  const strokes: { tool: string; eraser: boolean; samples: PenSample[]; up: boolean }[] = []
   const listener: PenListener = {
     down: (tool, sample, eraser) => strokes.push({ tool, eraser, samples: [sample], up: false }),
     move: samples => strokes.at(-1)?.samples.push(...samples),
-    up: () => { strokes.at(-1)!.up = true },
+    up: () => {
+      strokes.at(-1)!.up = true
+    },
   }
   return { strokes, listener }
 }
@@ -36,8 +38,17 @@ describe('the simulated pen', () => {
   it('starts a new line below, and stops at once when asked to', async () => {
     const { strokes, listener } = notebook()
     const stop = new AbortController()
-    const look = setInterval(() => { if (strokes.at(-1)?.samples.at(-1)!.y as number > 115) stop.abort() }, 5)
-    await writeWithSimulatedPen('1\n1 and much more that is never written', { x: 0, y: 100 }, 'working', listener, stop.signal, 4)
+    const look = setInterval(() => {
+      if ((strokes.at(-1)?.samples.at(-1)!.y as number) > 115) stop.abort()
+    }, 5)
+    await writeWithSimulatedPen(
+      '1\n1 and much more that is never written',
+      { x: 0, y: 100 },
+      'working',
+      listener,
+      stop.signal,
+      4,
+    )
     clearInterval(look)
     expect(strokes.length).toBeLessThan(12)
     expect(strokes.at(-1)!.up).toBe(true)
@@ -58,10 +69,28 @@ describe('pen, finger and mouse', () => {
   /** An element that hands on events, as a browser's would. */
   class Sheet extends EventTarget {
     captured: number[] = []
-    setPointerCapture(id: number) { this.captured.push(id) }
-    getBoundingClientRect() { return { left: 100, top: 50 } }
+    setPointerCapture(id: number) {
+      this.captured.push(id)
+    }
+    getBoundingClientRect() {
+      return { left: 100, top: 50 }
+    }
   }
-  const event = (type: string, values: Record<string, unknown> = {}) => Object.defineProperties(new Event(type), Object.fromEntries(Object.entries({ pointerId: 1, pointerType: 'pen', button: 0, clientX: 110, clientY: 60, pressure: 0.7, ...values }).map(([k, value]) => [k, { value }])))
+  const event = (type: string, values: Record<string, unknown> = {}) =>
+    Object.defineProperties(
+      new Event(type),
+      Object.fromEntries(
+        Object.entries({
+          pointerId: 1,
+          pointerType: 'pen',
+          button: 0,
+          clientX: 110,
+          clientY: 60,
+          pressure: 0.7,
+          ...values,
+        }).map(([k, value]) => [k, { value }]),
+      ),
+    )
   function setUp() {
     const sheet = new Sheet()
     const book = notebook()
@@ -74,13 +103,25 @@ describe('pen, finger and mouse', () => {
       sheet.dispatchEvent(event('pointerdown', { pointerType }))
       sheet.dispatchEvent(event('pointerup', { pointerType }))
     }
-    expect(strokes.map(s => [s.tool, s.samples[0]!.pressure])).toEqual([['touch', 0.5], ['mouse', 0.5], ['pen', 0.7]])
+    expect(strokes.map(s => [s.tool, s.samples[0]!.pressure])).toEqual([
+      ['touch', 0.5],
+      ['mouse', 0.5],
+      ['pen', 0.7],
+    ])
     expect(strokes[0]!.samples[0]).toMatchObject({ x: 10, y: 10 })
   })
   it('give every sample between two frames', () => {
     const { sheet, strokes } = setUp()
     sheet.dispatchEvent(event('pointerdown'))
-    sheet.dispatchEvent(event('pointermove', { getCoalescedEvents: () => [event('pointermove', { clientX: 111 }), event('pointermove', { clientX: 112 }), event('pointermove', { clientX: 113 })] }))
+    sheet.dispatchEvent(
+      event('pointermove', {
+        getCoalescedEvents: () => [
+          event('pointermove', { clientX: 111 }),
+          event('pointermove', { clientX: 112 }),
+          event('pointermove', { clientX: 113 }),
+        ],
+      }),
+    )
     sheet.dispatchEvent(event('pointermove', { clientX: 120, getCoalescedEvents: () => [] }))
     expect(strokes[0]!.samples.map(s => s.x)).toEqual([10, 11, 12, 13, 20])
   })
@@ -119,7 +160,8 @@ describe('pen, finger and mouse', () => {
     let cancelled = 0
     listener.cancel = () => cancelled++
     listener.pinch = (grow, at, dx, dy) => moves.push([grow, at.x, at.y, dx, dy])
-    const finger = (type: string, pointerId: number, clientX: number, timeStamp: number) => sheet.dispatchEvent(event(type, { pointerId, pointerType: 'touch', clientX, timeStamp }))
+    const finger = (type: string, pointerId: number, clientX: number, timeStamp: number) =>
+      sheet.dispatchEvent(event(type, { pointerId, pointerType: 'touch', clientX, timeStamp }))
     finger('pointerdown', 1, 110, 5000)
     finger('pointerdown', 2, 150, 5100)
     expect([strokes.length, cancelled]).toEqual([1, 1])
@@ -133,7 +175,8 @@ describe('pen, finger and mouse', () => {
     const { sheet, strokes, listener } = setUp()
     let asked = 0
     listener.straighten = () => asked++
-    const finger = (type: string, pointerId: number, timeStamp: number) => sheet.dispatchEvent(event(type, { pointerId, pointerType: 'touch', timeStamp }))
+    const finger = (type: string, pointerId: number, timeStamp: number) =>
+      sheet.dispatchEvent(event(type, { pointerId, pointerType: 'touch', timeStamp }))
     finger('pointerdown', 1, 5000)
     finger('pointermove', 1, 5300)
     finger('pointerdown', 2, 5600)
@@ -147,7 +190,10 @@ describe('pen, finger and mouse', () => {
     const { sheet, strokes, listener } = setUp()
     const held: unknown[] = []
     const { down } = listener
-    listener.down = (tool, sample, eraser, state) => { held.push(state); down(tool, sample, eraser, state) }
+    listener.down = (tool, sample, eraser, state) => {
+      held.push(state)
+      down(tool, sample, eraser, state)
+    }
     sheet.dispatchEvent(event('pointerdown', { button: 2, buttons: 2, tiltX: -62, tiltY: 10, shiftKey: true }))
     expect(held).toEqual([{ barrel: true, tilt: 62, shift: true }])
     sheet.dispatchEvent(event('pointercancel'))
@@ -162,7 +208,14 @@ describe('pen, finger and mouse', () => {
 })
 
 describe('microphones that fail to open', () => {
-  it.each([['NotAllowedError', 'microphone-refused'], ['SecurityError', 'microphone-refused'], ['NotFoundError', 'microphone-absent'], ['OverconstrainedError', 'microphone-absent'], ['NotReadableError', 'microphone-busy'], ['', 'microphone-busy']])('%s: %s, with what is safe and what to do', (name, code) => {
+  it.each([
+    ['NotAllowedError', 'microphone-refused'],
+    ['SecurityError', 'microphone-refused'],
+    ['NotFoundError', 'microphone-absent'],
+    ['OverconstrainedError', 'microphone-absent'],
+    ['NotReadableError', 'microphone-busy'],
+    ['', 'microphone-busy'],
+  ])('%s: %s, with what is safe and what to do', (name, code) => {
     const trouble = microphoneTrouble(name)
     expect(trouble.code).toBe(code)
     expect(trouble.safe).toContain('nothing is lost')

@@ -28,28 +28,46 @@ beforeAll(async () => {
 afterAll(async () => {
   await browser?.close()
   app?.stop()
-  for (const dir of [bad, files?.dir, browser?.profile]) if (dir) rmSync(dir, { recursive: true, force: true, maxRetries: 5 })
+  for (const dir of [bad, files?.dir, browser?.profile])
+    if (dir) rmSync(dir, { recursive: true, force: true, maxRetries: 5 })
 })
-beforeEach(() => { page.faults.length = 0 })
+beforeEach(() => {
+  page.faults.length = 0
+})
 
 async function choose(path: string) {
   const input = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>
   await input.uploadFile(path)
 }
-const trouble = async (code: string) => (await page.waitForSelector(`[data-trouble="${code}"]`, { timeout: 30_000 }))!.evaluate(e => (e as HTMLElement).innerText)
-const clear = () => page.evaluate(() => document.querySelectorAll<HTMLElement>('[data-trouble] button').forEach(b => b.click()))
+const trouble = async (code: string) =>
+  (await page.waitForSelector(`[data-trouble="${code}"]`, { timeout: 30_000 }))!.evaluate(
+    e => (e as HTMLElement).innerText,
+  )
+const clear = () =>
+  page.evaluate(() => document.querySelectorAll<HTMLElement>('[data-trouble] button').forEach(b => b.click()))
 const go = async (path: string, ready: string) => {
   await page.goto(`${app.origin}/folio/balloon-day/${path}`)
   await page.waitForSelector(ready)
 }
 async function remember(values: Record<string, unknown>) {
-  await page.evaluate((v: Record<string, unknown>) => localStorage.setItem('orthograph-settings', JSON.stringify({ ...JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}'), ...v })), values)
+  await page.evaluate(
+    (v: Record<string, unknown>) =>
+      localStorage.setItem(
+        'orthograph-settings',
+        JSON.stringify({ ...JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}'), ...v }),
+      ),
+    values,
+  )
 }
 
 describe('pages that cannot be brought in', () => {
   it.each([
-    ['text', 'pdf-not', 'notes.pdf is not a PDF'], ['image', 'image-damaged', 'photo.pdf cannot be read: the picture is damaged'], ['empty', 'pdf-empty', 'empty.pdf is empty'],
-    ['truncated', 'pdf-damaged', 'truncated.pdf cannot be read'], ['loop', 'pdf-damaged', 'loop.pdf'], ['long', 'pdf-too-long', 'long.pdf has 1000 pages'],
+    ['text', 'pdf-not', 'notes.pdf is not a PDF'],
+    ['image', 'image-damaged', 'photo.pdf cannot be read: the picture is damaged'],
+    ['empty', 'pdf-empty', 'empty.pdf is empty'],
+    ['truncated', 'pdf-damaged', 'truncated.pdf cannot be read'],
+    ['loop', 'pdf-damaged', 'loop.pdf'],
+    ['long', 'pdf-too-long', 'long.pdf has 1000 pages'],
   ] as const)('%s', async (name, code, words) => {
     if (name === 'text') await go('pages', '[data-part=page]')
     await choose(files[name])
@@ -64,10 +82,15 @@ describe('pages that cannot be brought in', () => {
     await choose(files.script)
     await see(page, 'Page 3')
     await page.waitForFunction(() => document.querySelectorAll('[data-part=page]')[2]?.querySelector('canvas'))
-    const pixels = await page.evaluate(() => { const c = document.querySelectorAll('[data-part=page]')[2]!.querySelector('canvas')!; return c.width * c.height })
+    const pixels = await page.evaluate(() => {
+      const c = document.querySelectorAll('[data-part=page]')[2]!.querySelector('canvas')!
+      return c.width * c.height
+    })
     expect(pixels).toBeLessThan(16_100_000)
     expect(page.faults).toEqual([])
-    await page.keyboard.down('Control'); await page.keyboard.press('z'); await page.keyboard.up('Control')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('z')
+    await page.keyboard.up('Control')
     await page.waitForFunction(() => document.querySelectorAll('[data-part=page]').length === 2)
     // The next test loads the folio again: what was taken back has to be stored by then.
     await see(page, 'everything stored')
@@ -85,7 +108,11 @@ describe('pages that cannot be brought in', () => {
     await page.waitForSelector('[data-part=proposal]')
     await see(page, 'everything stored')
     await page.reload()
-    await page.waitForFunction(() => { const a = document.querySelector('[data-part=page-area]'); if (a) a.scrollTop = a.scrollHeight; return document.querySelectorAll('[data-part=page]')[3]?.querySelector('canvas') })
+    await page.waitForFunction(() => {
+      const a = document.querySelector('[data-part=page-area]')
+      if (a) a.scrollTop = a.scrollHeight
+      return document.querySelectorAll('[data-part=page]')[3]?.querySelector('canvas')
+    })
     await choose(files.locked)
     await see(page, 'This file is locked')
     await press(page, 'Leave it')
@@ -103,11 +130,28 @@ describe('folio files that cannot be opened', () => {
     return path
   }
   /** A zip whose names the library would not write: made by hand from a good one. */
-  const renamed = async (from: string, to: string) => new Blob([Buffer.from(await (await good()).arrayBuffer()).toString('latin1').replaceAll(from, to)].map(s => Buffer.from(s, 'latin1')))
+  const renamed = async (from: string, to: string) =>
+    new Blob(
+      [
+        Buffer.from(await (await good()).arrayBuffer())
+          .toString('latin1')
+          .replaceAll(from, to),
+      ].map(s => Buffer.from(s, 'latin1')),
+    )
   it.each([
     ['cut.folio', async () => (await good()).slice(0, 150), 'archive-damaged'],
     ['text.folio', async () => 'hello', 'archive-damaged'],
-    ['newer.folio', async () => archiveBlob([{ path: 'folio.json', data: JSON.stringify({ format: 'orthograph-folio', schema: 99, folio: { schema: 99 }, takes: [] }) }]), 'folio-newer'],
+    [
+      'newer.folio',
+      async () =>
+        archiveBlob([
+          {
+            path: 'folio.json',
+            data: JSON.stringify({ format: 'orthograph-folio', schema: 99, folio: { schema: 99 }, takes: [] }),
+          },
+        ]),
+      'folio-newer',
+    ],
     ['leads-out.folio', async () => renamed('folio.json', '../io.json'), 'archive-path'],
     ['bomb.folio', async () => archiveBlob([{ path: 'folio.json', data: '0'.repeat(30_000_000) }]), 'archive-bomb'],
   ] as [string, () => Promise<Blob | string>, string][])('%s', async (name, make, code) => {
@@ -134,7 +178,9 @@ describe('microphones', () => {
     const context = browser.defaultBrowserContext()
     await context.overridePermissions(app.origin, [])
     await page.evaluateOnNewDocument(() => {
-      navigator.mediaDevices.enumerateDevices = async () => [{ kind: 'audioinput', deviceId: 'gone', label: 'Gone microphone', groupId: '' } as MediaDeviceInfo]
+      navigator.mediaDevices.enumerateDevices = async () => [
+        { kind: 'audioinput', deviceId: 'gone', label: 'Gone microphone', groupId: '' } as MediaDeviceInfo,
+      ]
     })
     await remember({ microphone: 'device:gone' })
     await go('solve?q=question-5', '[data-part=frame]')
@@ -167,8 +213,14 @@ describe('storage', () => {
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     await page.evaluate(() => {
       const put = IDBObjectStore.prototype.put
-      Object.assign(window, { makeRoom: () => { IDBObjectStore.prototype.put = put } })
-      IDBObjectStore.prototype.put = () => { throw new DOMException('The quota has been exceeded.', 'QuotaExceededError') }
+      Object.assign(window, {
+        makeRoom: () => {
+          IDBObjectStore.prototype.put = put
+        },
+      })
+      IDBObjectStore.prototype.put = () => {
+        throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
+      }
     })
     await page.waitForSelector('[data-part=room-warning]')
     await see(page, 'There is no room left to store the take')
@@ -178,7 +230,9 @@ describe('storage', () => {
     expect(page.url()).toContain('question-5')
     await clear()
     await new Promise(r => setTimeout(r, 1200))
-    const rescued = await (await Downloads.into(browser, join(browser.profile, 'rescued'))).after(() => press(page, 'Save to a file'))
+    const rescued = await (
+      await Downloads.into(browser, join(browser.profile, 'rescued'))
+    ).after(() => press(page, 'Save to a file'))
     const whole = await readFolioFile(new Blob([readFileSync(rescued)]), 'rescued')
     expect(whole.takes.map(t => [t.take.state, t.sound?.type])).toEqual([['recovered', 'audio/wav']])
     expect(whole.takes[0]!.take.camera).toMatchObject({ width: 640, height: 360 })
@@ -199,7 +253,11 @@ describe('storage', () => {
   })
   it('that refuses to save a change: the sentence says so, and the work stays on screen', async () => {
     await go('pages?q=question-5', '[data-part=page]')
-    await page.evaluate(() => { IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceededError') } })
+    await page.evaluate(() => {
+      IDBObjectStore.prototype.put = () => {
+        throw new DOMException('full', 'QuotaExceededError')
+      }
+    })
     const title = (await page.$$('[data-part=question-row] input'))[9]!
     await title.click({ count: 3 })
     await page.keyboard.type('Forces')
@@ -220,12 +278,16 @@ describe('a second tab', () => {
     expect(way.x + way.width).toBeLessThan(VIEWPORT.width)
     expect(await second.$eval('[data-part=question-row] input', e => (e as HTMLInputElement).disabled)).toBe(true)
     await press(second, 'Take over')
-    await second.waitForFunction(() => !(document.querySelector('[data-part=question-row] input') as HTMLInputElement).disabled)
+    await second.waitForFunction(
+      () => !(document.querySelector('[data-part=question-row] input') as HTMLInputElement).disabled,
+    )
     await see(page, 'Open in another tab.')
     await page.bringToFront()
     // A take that runs is not interrupted.
     await press(page, 'Take over')
-    await page.waitForFunction(() => !(document.querySelector('[data-part=question-row] input') as HTMLInputElement).disabled)
+    await page.waitForFunction(
+      () => !(document.querySelector('[data-part=question-row] input') as HTMLInputElement).disabled,
+    )
     await clear()
     await go('solve?q=question-5', '[data-part=frame]')
     await page.keyboard.press('r')
@@ -247,18 +309,27 @@ describe('addresses', () => {
   })
   it('of the class site refuse what is not theirs', async () => {
     const at = (path: string, init?: RequestInit) => fetch(app.origin + path, init).then(r => r.status)
-    const begin = (body: string, headers: Record<string, string> = { 'x-publishing-key': app.publishingKey }) => fetch(`${app.origin}/api/class-site`, { method: 'POST', body, headers })
+    const begin = (body: string, headers: Record<string, string> = { 'x-publishing-key': app.publishingKey }) =>
+      fetch(`${app.origin}/api/class-site`, { method: 'POST', body, headers })
     expect((await begin('{"title":"x"}', {})).status).toBe(403)
-    expect((await begin('{"title":"x"}', { 'x-publishing-key': app.publishingKey, 'origin': 'http://elsewhere.example' })).status).toBe(403)
+    expect(
+      (await begin('{"title":"x"}', { 'x-publishing-key': app.publishingKey, 'origin': 'http://elsewhere.example' }))
+        .status,
+    ).toBe(403)
     for (const bad of ['{"title":5}', '{bad', '']) expect((await begin(bad)).status).toBe(400)
     expect((await begin(`{"title":"${'x'.repeat(200_000)}"}`)).status).toBe(413)
-    const { id, key } = await (await begin('{"title":"x"}')).json() as { id: string, key: string }
-    const put = (path: string, k = key) => at(`/api/class-site/${id}/${path}`, { method: 'PUT', body: 'x', headers: { 'x-publication-key': k } })
+    const { id, key } = (await (await begin('{"title":"x"}')).json()) as { id: string; key: string }
+    const put = (path: string, k = key) =>
+      at(`/api/class-site/${id}/${path}`, { method: 'PUT', body: 'x', headers: { 'x-publication-key': k } })
     expect(await put('index.html', 'wrong')).toBe(403)
-    for (const path of ['evil.js', '..%2Foutside.html', 'x.constructor', '%E0%A4%A.mp4']) expect(await put(path), path).toBe(400)
+    for (const path of ['evil.js', '..%2Foutside.html', 'x.constructor', '%E0%A4%A.mp4'])
+      expect(await put(path), path).toBe(400)
     expect(await put('index.html')).toBe(200)
-    const opened = await fetch(`${app.origin}/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })
-    const { link } = await opened.json() as { link: string }
+    const opened = await fetch(`${app.origin}/api/class-site/${id}/open`, {
+      method: 'POST',
+      headers: { 'x-publication-key': key },
+    })
+    const { link } = (await opened.json()) as { link: string }
     expect(link).toMatch(new RegExp(`^http://127\\.0\\.0\\.1:\\d+/${id}/$`))
     expect(await put('index.html')).toBe(409)
     expect(await at(`/class/${id}/`)).toBe(200)
@@ -271,22 +342,43 @@ describe('addresses', () => {
     const { headers } = await fetch(app.origin)
     expect(headers.get('content-security-policy')).toMatch(/script-src 'sha256-.*'self' 'wasm-unsafe-eval'; /)
     expect(headers.get('content-security-policy')).not.toMatch(/script-src[^;]*'unsafe-(inline|eval)'/)
-    expect(headers.get('content-security-policy')).toContain('frame-ancestors \'none\'')
-    expect([headers.get('x-powered-by'), headers.get('x-content-type-options'), headers.get('referrer-policy')]).toEqual([null, 'nosniff', 'no-referrer'])
+    expect(headers.get('content-security-policy')).toContain("frame-ancestors 'none'")
+    expect([
+      headers.get('x-powered-by'),
+      headers.get('x-content-type-options'),
+      headers.get('referrer-policy'),
+    ]).toEqual([null, 'nosniff', 'no-referrer'])
     expect(headers.get('permissions-policy')).toContain('microphone=(self), camera=(self)')
   })
   it('a hostile page that is published runs nothing, and reads nothing of the teacher’s', async () => {
     const auth = { 'x-publishing-key': app.publishingKey }
-    const { id, key } = await (await fetch(`${app.origin}/api/class-site`, { method: 'POST', body: '{"title":"x"}', headers: auth })).json() as { id: string, key: string }
+    const { id, key } = (await (
+      await fetch(`${app.origin}/api/class-site`, { method: 'POST', body: '{"title":"x"}', headers: auth })
+    ).json()) as { id: string; key: string }
     const html = `<h1>Hello</h1><script>document.querySelector('h1').textContent = 'ran'; indexedDB.open('orthograph')</script><img src=x onerror="document.querySelector('h1').textContent = 'ran'"><iframe src="${app.origin}/"></iframe><form action="${app.origin}/api/pad" method=post></form>`
-    await fetch(`${app.origin}/api/class-site/${id}/index.html`, { method: 'PUT', body: html, headers: { 'x-publication-key': key } })
-    const { link } = await (await fetch(`${app.origin}/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })).json() as { link: string }
+    await fetch(`${app.origin}/api/class-site/${id}/index.html`, {
+      method: 'PUT',
+      body: html,
+      headers: { 'x-publication-key': key },
+    })
+    const { link } = (await (
+      await fetch(`${app.origin}/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })
+    ).json()) as { link: string }
     const hostile = await browser.newPage()
     await hostile.goto(link)
     expect(await hostile.$eval('h1', h => h.textContent)).toBe('Hello')
     expect(await hostile.evaluate(async () => (await indexedDB.databases()).length)).toBe(0)
     // What its scripts would do, if they ran, from its origin: the application answers nobody there.
-    expect(await hostile.evaluate(origin => fetch(`${origin}/api/class-site/key`).then(r => r.text(), () => 'refused'), app.origin)).toBe('refused')
+    expect(
+      await hostile.evaluate(
+        origin =>
+          fetch(`${origin}/api/class-site/key`).then(
+            r => r.text(),
+            () => 'refused',
+          ),
+        app.origin,
+      ),
+    ).toBe('refused')
     await hostile.close()
   })
 })

@@ -10,23 +10,40 @@ import { Downloads } from '../support/downloads'
 import { decodeErrors, pictureTimes, probe, soundOf, toldGaps } from '../support/media'
 import { filesIn, rows } from '../support/stored'
 
-/** The camera in the real interface, with simulated ones that may fail on purpose; its files are read by ffprobe and ffmpeg. */
-interface Stored { id: string, doc: { durationMs: number, clip?: string, camera?: { width: number, height: number, gaps: { from: number, to: number }[] } } }
+/**
+ * The camera in the real interface, with simulated ones that may fail on purpose; its files are read by ffprobe and
+ * ffmpeg.
+ */
+interface Stored {
+  id: string
+  doc: {
+    durationMs: number
+    clip?: string
+    camera?: { width: number; height: number; gaps: { from: number; to: number }[] }
+  }
+}
 let app: Running
 let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 const folder = mkdtempSync(join(tmpdir(), 'orthograph-camera-'))
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
-const taking = () => page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+const taking = () =>
+  page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
 
-beforeAll(async () => { ({ app, browser, page } = await openDemo()) })
+beforeAll(async () => {
+  ;({ app, browser, page } = await openDemo())
+})
 afterAll(async () => {
   await closeDemo(app, browser)
   rmSync(folder, { recursive: true, force: true })
 })
 
 async function solve(question: number, microphone = 'sim:clicks') {
-  await page.evaluate(m => localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: m, countdown: 0, sampleOffered: true })), microphone)
+  await page.evaluate(
+    m =>
+      localStorage.setItem('orthograph-settings', JSON.stringify({ microphone: m, countdown: 0, sampleOffered: true })),
+    microphone,
+  )
   await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-${question}`)
   await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
 }
@@ -47,12 +64,28 @@ async function stop() {
 let seen: string[] = []
 let last = ''
 const newest = () => last
-async function remember() { seen = (await rows<Stored>(page, 'takes')).map(t => t.id) }
-async function findNew() { last = (await rows<Stored>(page, 'takes')).map(t => t.id).find(id => !seen.includes(id))! }
+async function remember() {
+  seen = (await rows<Stored>(page, 'takes')).map(t => t.id)
+}
+async function findNew() {
+  last = (await rows<Stored>(page, 'takes')).map(t => t.id).find(id => !seen.includes(id))!
+}
 
 /** Mean grey of a piece of every picture, 0…255, with the pictures' times in seconds. */
-function greys(file: string, crop: string): { t: number, grey: number }[] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vf', `crop=${crop},scale=1:1:flags=area,format=gray`, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-'])
+function greys(file: string, crop: string): { t: number; grey: number }[] {
+  const raw = execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-i',
+    file,
+    '-vf',
+    `crop=${crop},scale=1:1:flags=area,format=gray`,
+    '-fps_mode',
+    'passthrough',
+    '-f',
+    'rawvideo',
+    '-',
+  ])
   return pictureTimes(file).map((t, i) => ({ t, grey: raw[i]! }))
 }
 
@@ -80,7 +113,9 @@ describe('the camera', () => {
     await wait(1700)
     expect(await corner()).toBe('bottom-right')
     await stroke([0.6, 0.75], [0.95, 0.8])
-    await page.waitForFunction(() => document.querySelector<HTMLElement>('[data-part=portrait]')!.dataset.corner === 'top-right')
+    await page.waitForFunction(
+      () => document.querySelector<HTMLElement>('[data-part=portrait]')!.dataset.corner === 'top-right',
+    )
     await page.keyboard.press('p')
     await wait(300)
     await page.keyboard.press('p')
@@ -90,8 +125,14 @@ describe('the camera', () => {
     expect(take.doc.camera).toMatchObject({ width: 640, height: 360 })
     expect(await rows(page, 'pictures')).toEqual([])
     const files = { camera: join(folder, 'camera.webm'), sound: join(folder, 'sound.flac') }
-    writeFileSync(files.camera, (await filesIn<{ takeId: string }>(page, 'cameras', 'blob')).find(f => f.takeId === take.id)!.bytes)
-    writeFileSync(files.sound, (await filesIn<{ takeId: string }>(page, 'sounds', 'blob')).find(f => f.takeId === take.id)!.bytes)
+    writeFileSync(
+      files.camera,
+      (await filesIn<{ takeId: string }>(page, 'cameras', 'blob')).find(f => f.takeId === take.id)!.bytes,
+    )
+    writeFileSync(
+      files.sound,
+      (await filesIn<{ takeId: string }>(page, 'sounds', 'blob')).find(f => f.takeId === take.id)!.bytes,
+    )
     toldGaps(files.camera, take.doc)
     const { streams } = probe(files.camera)
     expect(streams.map(s => [s.codec_name, s.width, s.height])).toEqual([['vp8', 640, 360]])
@@ -102,13 +143,18 @@ describe('the camera', () => {
     const flashes = pictures.filter((p, i) => i > 0 && p.grey > 190 && pictures[i - 1]!.grey < 190).map(p => p.t)
     const pcm = soundOf(files.sound)
     const clicks: number[] = []
-    for (let i = 0; i < pcm.length; i++) if (Math.abs(pcm[i]!) > 12_000 && (i / 48_000 - (clicks.at(-1) ?? -1)) > 0.5) clicks.push(i / 48_000)
+    for (let i = 0; i < pcm.length; i++)
+      if (Math.abs(pcm[i]!) > 12_000 && i / 48_000 - (clicks.at(-1) ?? -1) > 0.5) clicks.push(i / 48_000)
     expect(clicks.length).toBeGreaterThan(3)
     expect(flashes.length).toBeGreaterThan(1)
     // A picture comes every 42 ms, and the coder may leave one out.
-    const [pause] = (await rows<{ takeId: string, entries: { type: string, t: number }[] }>(page, 'journal')).filter(j => j.takeId === take.id).flatMap(j => j.entries).filter(e => e.type === 'pause')
+    const [pause] = (await rows<{ takeId: string; entries: { type: string; t: number }[] }>(page, 'journal'))
+      .filter(j => j.takeId === take.id)
+      .flatMap(j => j.entries)
+      .filter(e => e.type === 'pause')
     // Where the take went on, the light of a click in the pause may still be on.
-    for (const flash of flashes.filter(f => Math.abs(f - pause!.t / 1000) > 0.3)) expect(Math.min(...clicks.map(c => Math.abs(c - flash))), `flash at ${flash} s`).toBeLessThan(0.2)
+    for (const flash of flashes.filter(f => Math.abs(f - pause!.t / 1000) > 0.3))
+      expect(Math.min(...clicks.map(c => Math.abs(c - flash))), `flash at ${flash} s`).toBeLessThan(0.2)
   })
   it('is seen in Proof and in the video where it stood, and not where it was hidden', async () => {
     await page.waitForSelector('[data-part=portrait-player]')
@@ -123,9 +169,12 @@ describe('the camera', () => {
     const video = await downloads.after(() => press(page, 'Video', '[data-part=video]'))
     expect(decodeErrors(video)).toBe('')
     // The middle of each of the two places: a face there is darker than paper.
-    const size = 0.28 * 720, margin = 0.03 * 720
-    const spot = (top: boolean) => `40:40:${Math.round(1280 - margin - size / 2 - 20)}:${Math.round((top ? margin + size / 2 : 720 - margin - size / 2) - 20)}`
-    const below = greys(video, spot(false)), above = greys(video, spot(true))
+    const size = 0.28 * 720,
+      margin = 0.03 * 720
+    const spot = (top: boolean) =>
+      `40:40:${Math.round(1280 - margin - size / 2 - 20)}:${Math.round((top ? margin + size / 2 : 720 - margin - size / 2) - 20)}`
+    const below = greys(video, spot(false)),
+      above = greys(video, spot(true))
     expect(below[3]!.grey).toBeLessThan(215)
     expect(above[3]!.grey).toBeGreaterThan(235)
     expect(below.at(-1)!.grey).toBeGreaterThan(225)
@@ -157,7 +206,9 @@ describe('the camera', () => {
     await page.waitForSelector('[data-part=camera-warning][data-fault=camera-dark]', { timeout: 8000 })
     await taking()
     await press(page, 'Go on without')
-    await page.waitForFunction(() => !document.querySelector('[data-part=camera-warning]') && !document.querySelector('[data-part=camera-sign]'))
+    await page.waitForFunction(
+      () => !document.querySelector('[data-part=camera-warning]') && !document.querySelector('[data-part=camera-sign]'),
+    )
     await stop()
   })
 })
@@ -180,11 +231,13 @@ describe('clips of the teacher', () => {
     await page.waitForFunction(() => !document.querySelector('[data-part=clips]'))
     const downloads = await Downloads.into(browser, folder)
     await renderQuestion(page, app.origin, 'Half the pressure')
-    const video = await downloads.after(() => page.evaluate(() => {
-      const row = [...document.querySelectorAll('[data-part=video]')].find(v => v.textContent?.includes('Half'))!
-      const button = [...row.querySelectorAll('button')].find(b => b.textContent?.includes('Video'))!
-      button.click()
-    }))
+    const video = await downloads.after(() =>
+      page.evaluate(() => {
+        const row = [...document.querySelectorAll('[data-part=video]')].find(v => v.textContent?.includes('Half'))!
+        const button = [...row.querySelectorAll('button')].find(b => b.textContent?.includes('Video'))!
+        button.click()
+      }),
+    )
     const found = probe(video)
     expect(found.chapters[0]!.tags.title).toBe('Opening')
     expect(Math.abs(Number(found.chapters[1]!.start_time) * 1000 - clip.doc.durationMs)).toBeLessThanOrEqual(1)
@@ -194,7 +247,9 @@ describe('clips of the teacher', () => {
     const ends = clip.doc.durationMs / 1000
     expect(Math.max(...corner.filter(p => p.t < ends - 0.1).map(p => p.grey))).toBeLessThan(236)
     expect(Math.min(...corner.filter(p => p.t > ends + 0.3).map(p => p.grey))).toBeGreaterThan(238)
-    const [publication] = (await rows<{ doc: { questionId: string, captions: { from: number, text: string }[] } }>(page, 'publications')).filter(p => p.doc.questionId === 'question-3')
+    const [publication] = (
+      await rows<{ doc: { questionId: string; captions: { from: number; text: string }[] } }>(page, 'publications')
+    ).filter(p => p.doc.questionId === 'question-3')
     expect(publication!.doc.captions[0]).toMatchObject({ from: 0, text: expect.stringContaining('Half') as string })
     expect(publication!.doc.captions.find(c => c.from >= clip.doc.durationMs)!.from).toBe(clip.doc.durationMs)
     await solve(3)
@@ -209,11 +264,24 @@ describe('devices of a browser', () => {
   let other: Browser & { profile: string }
   beforeAll(async () => {
     const voice = join(folder, 'voice.wav')
-    execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(import.meta.dirname, '../../demo/voice/still-to-climb.ogg'), '-ar', '48000', '-ac', '1', voice])
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-i',
+      join(import.meta.dirname, '../../demo/voice/still-to-climb.ogg'),
+      '-ar',
+      '48000',
+      '-ac',
+      '1',
+      voice,
+    ])
     other = await launchSeeded('all', { fakeMicrophone: voice })
     const view = await openPage(other, app.origin)
     await view.goto(app.origin)
-    await view.evaluate(() => localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, sampleOffered: true })))
+    await view.evaluate(() =>
+      localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, sampleOffered: true })),
+    )
     await view.close()
   }, 60_000)
   afterAll(async () => {
@@ -221,7 +289,10 @@ describe('devices of a browser', () => {
     if (other) rmSync(other.profile, { recursive: true, force: true, maxRetries: 5 })
   })
 
-  it.each([['hands over captured pieces', ''], ['does not: the worklet and a playing element take their place', 'delete globalThis.MediaStreamTrackProcessor']])('that %s are recorded, sound and picture; what is missing is told', async (_, before) => {
+  it.each([
+    ['hands over captured pieces', ''],
+    ['does not: the worklet and a playing element take their place', 'delete globalThis.MediaStreamTrackProcessor'],
+  ])('that %s are recorded, sound and picture; what is missing is told', async (_, before) => {
     const known = new Set<string>()
     const view = await openPage(other, app.origin)
     await view.evaluateOnNewDocument(before)
@@ -236,16 +307,28 @@ describe('devices of a browser', () => {
     await wait(2200)
     await view.keyboard.press('s')
     await view.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
-    const take = (await rows<Stored & { doc: { gaps: { from: number, to: number }[], microphone: string } }>(view, 'takes')).find(t => !known.has(t.id))
+    const take = (
+      await rows<Stored & { doc: { gaps: { from: number; to: number }[]; microphone: string } }>(view, 'takes')
+    ).find(t => !known.has(t.id))
     expect(take!.doc.microphone).toBe('Fake Default Audio Input')
     const file = join(folder, 'device')
-    writeFileSync(`${file}.webm`, (await filesIn<{ takeId: string }>(view, 'cameras', 'blob')).find(f => f.takeId === take!.id)!.bytes)
-    writeFileSync(`${file}.flac`, (await filesIn<{ takeId: string }>(view, 'sounds', 'blob')).find(f => f.takeId === take!.id)!.bytes)
+    writeFileSync(
+      `${file}.webm`,
+      (await filesIn<{ takeId: string }>(view, 'cameras', 'blob')).find(f => f.takeId === take!.id)!.bytes,
+    )
+    writeFileSync(
+      `${file}.flac`,
+      (await filesIn<{ takeId: string }>(view, 'sounds', 'blob')).find(f => f.takeId === take!.id)!.bytes,
+    )
     toldGaps(`${file}.webm`, take!.doc)
     expect(pictureTimes(`${file}.webm`).length).toBeGreaterThan((take!.doc.durationMs / 1000) * 3)
     const pcm = soundOf(`${file}.flac`)
     expect(pcm.some(v => Math.abs(v) > 3000)).toBe(true)
-    for (const { from, to } of take!.doc.gaps) expect(pcm.slice(Math.ceil(from * 48), Math.floor(to * 48)).every(v => v === 0), `gap at ${from} ms`).toBe(true)
+    for (const { from, to } of take!.doc.gaps)
+      expect(
+        pcm.slice(Math.ceil(from * 48), Math.floor(to * 48)).every(v => v === 0),
+        `gap at ${from} ms`,
+      ).toBe(true)
     expect(view.faults).toEqual([])
     await view.close()
   })

@@ -15,7 +15,9 @@ import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { Downloads } from '../support/downloads'
 import { decodeErrors, frameAt, likeness, probe, soundOf } from '../support/media'
 
-/** Exported files against tools that nobody here wrote: ffprobe, ffmpeg, poppler, qpdf, an independent WebVTT reader. */
+/**
+ * Exported files against tools that nobody here wrote: ffprobe, ffmpeg, poppler, qpdf, an independent WebVTT reader.
+ */
 const root = mkdtempSync(join(tmpdir(), 'orthograph-export-'))
 const out = { mp4: join(root, 'mp4'), webm: join(root, 'webm') }
 const short = await seededFolio('three')
@@ -37,26 +39,38 @@ afterAll(async () => {
   rmSync(root, { recursive: true, force: true })
 })
 
-describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
+describe.each(['mp4', 'webm'] as const)('%s files', kind => {
   const videos = kind === 'mp4' ? [...BASES, 'Balloon-Day'] : BASES
-  const expected = [...BASES, 'Balloon-Day'].map((_, i) => i < BASES.length
-    ? { duration: cutOf(i).duration, title: questionName(recorded[i]!), chapters: cutOf(i).chapters() }
-    : { duration: recorded.reduce((s, _, k) => s + cutOf(k).duration, 0), title: 'Balloon Day', chapters: recorded.map((q, k) => ({ t: recorded.slice(0, k).reduce((s, _, j) => s + cutOf(j).duration, 0), title: questionName(q) })) })
+  const expected = [...BASES, 'Balloon-Day'].map((_, i) =>
+    i < BASES.length
+      ? { duration: cutOf(i).duration, title: questionName(recorded[i]!), chapters: cutOf(i).chapters() }
+      : {
+          duration: recorded.reduce((s, _, k) => s + cutOf(k).duration, 0),
+          title: 'Balloon Day',
+          chapters: recorded.map((q, k) => ({
+            t: recorded.slice(0, k).reduce((s, _, j) => s + cutOf(j).duration, 0),
+            title: questionName(q),
+          })),
+        },
+  )
 
   const madeFrom = (name: string) => expected[BASES.includes(name) ? BASES.indexOf(name) : BASES.length]!
 
-  it.each(videos)('%s: ffprobe finds its length, streams, title and chapters', (name) => {
-    const found = probe(join(out[kind], `${name}.${kind}`)), of = madeFrom(name)
+  it.each(videos)('%s: ffprobe finds its length, streams, title and chapters', name => {
+    const found = probe(join(out[kind], `${name}.${kind}`)),
+      of = madeFrom(name)
     expect(Math.abs(Number(found.format.duration) * 1000 - of.duration)).toBeLessThanOrEqual(50)
     expect(found.format.tags?.title ?? found.format.tags?.['MOVIE/TITLE']).toBe(of.title)
     expect(found.streams.map(s => s.codec_name)).toEqual(kind === 'mp4' ? ['h264', 'aac'] : ['vp9', 'opus'])
     expect(found.streams[0]).toMatchObject({ width: 1280, height: 720 })
     expect(found.chapters.map(c => c.tags.title)).toEqual(of.chapters.map(c => c.title))
-    found.chapters.forEach((c, k) => expect(Math.abs(Number(c.start_time) * 1000 - of.chapters[k]!.t)).toBeLessThanOrEqual(1))
+    found.chapters.forEach((c, k) =>
+      expect(Math.abs(Number(c.start_time) * 1000 - of.chapters[k]!.t)).toBeLessThanOrEqual(1),
+    )
     expect(Number(found.streams[0]!.nb_read_frames)).toBeGreaterThanOrEqual(of.duration / 1000)
   })
 
-  it.each(videos)('%s: ffmpeg decodes every frame, and the sound is as long as the pictures', (name) => {
+  it.each(videos)('%s: ffmpeg decodes every frame, and the sound is as long as the pictures', name => {
     const file = join(out[kind], `${name}.${kind}`)
     expect(decodeErrors(file)).toBe('')
     const pcm = soundOf(file)
@@ -67,7 +81,8 @@ describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
     const [turn] = cutOf(1).turns()
     const file = join(out[kind], `${BASES[1]}.${kind}`)
     const pcm = soundOf(file)
-    const loudest = (from: number, to: number) => pcm.subarray(from * 48, to * 48).reduce((most, s) => Math.max(most, Math.abs(s)), 0)
+    const loudest = (from: number, to: number) =>
+      pcm.subarray(from * 48, to * 48).reduce((most, s) => Math.max(most, Math.abs(s)), 0)
     expect(loudest(turn!.t + 60, turn!.to - 60)).toBeLessThan(40)
     expect(loudest(turn!.to + 100, turn!.to + 3000)).toBeGreaterThan(2000)
     const [before, card, late] = [turn!.t - 100, turn!.t + 300, turn!.t + 2200].map((t, i) => {
@@ -81,7 +96,10 @@ describe.each(['mp4', 'webm'] as const)('%s files', (kind) => {
   })
   it('the sound lies where it was recorded', () => {
     const source = join(root, `source-${kind}.ogg`)
-    writeFileSync(source, new Uint8Array(readFileSync(join(import.meta.dirname, '../../demo/voice/bottles-of-helium.ogg'))))
+    writeFileSync(
+      source,
+      new Uint8Array(readFileSync(join(import.meta.dirname, '../../demo/voice/bottles-of-helium.ogg'))),
+    )
     expect(Math.abs(lag(soundOf(source), soundOf(join(out[kind], `${BASES[2]}.${kind}`))))).toBeLessThanOrEqual(25)
   })
 })
@@ -105,7 +123,10 @@ describe('the video of the whole folio', () => {
     for (const [i, base] of BASES.entries()) {
       // ffmpeg takes the next picture that begins; one does at least every second.
       for (const t of i % 2 ? [cutOf(i).duration / 2000] : [0.5, cutOf(i).duration / 1000 - 1.3]) {
-        const [own, there] = [[join(out.mp4, `${base}.mp4`), t], [whole, at + t]].map(([file, s], k) => {
+        const [own, there] = [
+          [join(out.mp4, `${base}.mp4`), t],
+          [whole, at + t],
+        ].map(([file, s], k) => {
           const png = join(root, `joined-${k}.png`)
           frameAt(file as string, s as number, png)
           return png
@@ -129,7 +150,9 @@ describe('files beside the videos', () => {
   })
   it('the worksheet is whole: poppler reads its text, qpdf finds nothing wrong', () => {
     const pdf = join(out.mp4, 'site/worksheet/Balloon-Day.pdf')
-    expect(execFileSync('pdftotext', [pdf, '-'], { encoding: 'utf8' })).toContain('The balloon is planned to burst at 30 204 m')
+    expect(execFileSync('pdftotext', [pdf, '-'], { encoding: 'utf8' })).toContain(
+      'The balloon is planned to burst at 30 204 m',
+    )
     expect(execFileSync('pdfinfo', [pdf], { encoding: 'utf8' })).toMatch(/Pages:\s+2/)
     execFileSync('qpdf', ['--check', pdf])
   })
@@ -152,54 +175,78 @@ describe('in a browser', () => {
     }
   })
 
-  it.each(['mp4', 'webm'] as const)('the student page works from a folder, and its player seeks rightly (%s)', async (kind) => {
-    const page = await openPage(browser, 'file://')
-    await page.goto(pathToFileURL(join(out[kind], 'site/index.html')).href)
-    await page.evaluate(() => localStorage.clear())
-    await page.reload()
-    expect(await page.$eval('h1', h => h.textContent)).toBe('Balloon Day')
-    expect(await page.$$eval('section.question', all => all.length)).toBe(recorded.length)
-    await page.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
-    expect(await page.$eval('body', b => getComputedStyle(b).backgroundImage)).toContain('gradient')
-    const seeks = await page.evaluate(async () => {
-      const video = document.querySelector('video') as HTMLVideoElement
-      const out: number[] = [], whole = Math.floor(video.duration) - 1
-      for (let i = 0; i < 12; i++) {
-        const t = ((i * 37) % whole) + 0.4
-        const shown = new Promise<number>(r => video.requestVideoFrameCallback((_, m) => r(m.mediaTime)))
-        video.currentTime = t
-        out.push(t - await shown)
-      }
-      return out
-    })
-    // A picture lasts at most a second, so the one on screen began no longer ago than that.
-    for (const off of seeks) expect(off >= -0.04 && off <= 1.05, String(seeks)).toBe(true)
-    await page.click('#q1 .steps li:nth-child(3) button')
-    await page.waitForFunction(() => document.querySelector('#q1 .steps li:nth-child(3) button')!.getAttribute('aria-current') === 'true')
-    await page.click('#q1 .play')
-    await page.waitForFunction(() => (document.querySelector('#q1 video') as HTMLVideoElement).paused)
-    expect(await page.$eval('#q1 .time', t => t.textContent)).toMatch(new RegExp(`^${clockTime(cutOf(0).chapters()[2]!.t).slice(0, -1)}\\d of ${clockTime(cutOf(0).duration)}$`))
-    await page.click('#q1 .captions')
-    expect(await page.$eval('#q1 video', v => { const t = (v as HTMLVideoElement).textTracks[0]!; return [t.mode, t.cues!.length > 2] })).toEqual(['showing', true])
-    await page.select('#q1 .speed', '1.5')
-    expect(await page.$eval('#q1 video', v => (v as HTMLVideoElement).playbackRate)).toBe(1.5)
-    // What she chose is remembered on her own machine.
-    await page.reload()
-    expect(await page.$eval('#q3 .speed', s => (s as HTMLSelectElement).value)).toBe('1.5')
-    expect(await page.$eval('#q3 .captions', c => (c as HTMLInputElement).checked)).toBe(true)
-    // Where the student is to try, the page stops, and goes on where the video's own holding still ends.
-    const turn = cutOf(1).turns()[0]!
-    await page.$eval('#q2 video', (v, at) => { (v as HTMLVideoElement).currentTime = at; void (v as HTMLVideoElement).play() }, turn.t / 1000 - 0.6)
-    await page.waitForSelector('#q2 .turn:not([hidden])')
-    expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).paused)).toBe(true)
-    await page.$eval('#q2 .turn button', b => (b as HTMLButtonElement).click())
-    await page.waitForFunction((at: number) => (document.querySelector('#q2 video') as HTMLVideoElement).currentTime >= at, {}, turn.to / 1000)
-    await page.type('#find', 'bottle holds')
-    await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
-    expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q3'])
-    await page.setViewport({ width: 360, height: 740 })
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
-    expect(page.faults).toEqual([])
-    await page.close()
-  })
+  it.each(['mp4', 'webm'] as const)(
+    'the student page works from a folder, and its player seeks rightly (%s)',
+    async kind => {
+      const page = await openPage(browser, 'file://')
+      await page.goto(pathToFileURL(join(out[kind], 'site/index.html')).href)
+      await page.evaluate(() => localStorage.clear())
+      await page.reload()
+      expect(await page.$eval('h1', h => h.textContent)).toBe('Balloon Day')
+      expect(await page.$$eval('section.question', all => all.length)).toBe(recorded.length)
+      await page.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 2)
+      expect(await page.$eval('body', b => getComputedStyle(b).backgroundImage)).toContain('gradient')
+      const seeks = await page.evaluate(async () => {
+        const video = document.querySelector('video') as HTMLVideoElement
+        const out: number[] = [],
+          whole = Math.floor(video.duration) - 1
+        for (let i = 0; i < 12; i++) {
+          const t = ((i * 37) % whole) + 0.4
+          const shown = new Promise<number>(r => video.requestVideoFrameCallback((_, m) => r(m.mediaTime)))
+          video.currentTime = t
+          out.push(t - (await shown))
+        }
+        return out
+      })
+      // A picture lasts at most a second, so the one on screen began no longer ago than that.
+      for (const off of seeks) expect(off >= -0.04 && off <= 1.05, String(seeks)).toBe(true)
+      await page.click('#q1 .steps li:nth-child(3) button')
+      await page.waitForFunction(
+        () => document.querySelector('#q1 .steps li:nth-child(3) button')!.getAttribute('aria-current') === 'true',
+      )
+      await page.click('#q1 .play')
+      await page.waitForFunction(() => (document.querySelector('#q1 video') as HTMLVideoElement).paused)
+      expect(await page.$eval('#q1 .time', t => t.textContent)).toMatch(
+        new RegExp(`^${clockTime(cutOf(0).chapters()[2]!.t).slice(0, -1)}\\d of ${clockTime(cutOf(0).duration)}$`),
+      )
+      await page.click('#q1 .captions')
+      expect(
+        await page.$eval('#q1 video', v => {
+          const t = (v as HTMLVideoElement).textTracks[0]!
+          return [t.mode, t.cues!.length > 2]
+        }),
+      ).toEqual(['showing', true])
+      await page.select('#q1 .speed', '1.5')
+      expect(await page.$eval('#q1 video', v => (v as HTMLVideoElement).playbackRate)).toBe(1.5)
+      // What she chose is remembered on her own machine.
+      await page.reload()
+      expect(await page.$eval('#q3 .speed', s => (s as HTMLSelectElement).value)).toBe('1.5')
+      expect(await page.$eval('#q3 .captions', c => (c as HTMLInputElement).checked)).toBe(true)
+      // Where the student is to try, the page stops, and goes on where the video's own holding still ends.
+      const turn = cutOf(1).turns()[0]!
+      await page.$eval(
+        '#q2 video',
+        (v, at) => {
+          ;(v as HTMLVideoElement).currentTime = at
+          void (v as HTMLVideoElement).play()
+        },
+        turn.t / 1000 - 0.6,
+      )
+      await page.waitForSelector('#q2 .turn:not([hidden])')
+      expect(await page.$eval('#q2 video', v => (v as HTMLVideoElement).paused)).toBe(true)
+      await page.$eval('#q2 .turn button', b => (b as HTMLButtonElement).click())
+      await page.waitForFunction(
+        (at: number) => (document.querySelector('#q2 video') as HTMLVideoElement).currentTime >= at,
+        {},
+        turn.to / 1000,
+      )
+      await page.type('#find', 'bottle holds')
+      await page.waitForFunction(() => document.getElementById('found')!.textContent!.includes('1 place'))
+      expect(await page.$$eval('section.question:not([hidden])', all => all.map(s => s.id))).toEqual(['q3'])
+      await page.setViewport({ width: 360, height: 740 })
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
+      expect(page.faults).toEqual([])
+      await page.close()
+    },
+  )
 })

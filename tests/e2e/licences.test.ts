@@ -5,12 +5,28 @@ import { packagesOf } from '../../scripts/licences.mjs'
 
 /** What ships, and under which terms; read off the build. */
 const shipped = [...packagesOf(['client', 'workers']), ...packagesOf(['server'])]
-const notice = ['public', 'server'].map(part => readFileSync(join(import.meta.dirname, `../../.output/${part}/licences.txt`), 'utf8')).join('\n')
+const notice = ['public', 'server']
+  .map(part => readFileSync(join(import.meta.dirname, `../../.output/${part}/licences.txt`), 'utf8'))
+  .join('\n')
 
 describe('the notice of what ships', () => {
   it('names every package of the build, and what is copied beside it, with its licence', () => {
     expect(shipped.length).toBeGreaterThan(50)
-    for (const name of ['@vue/runtime-core', 'zod', 'mediabunny', '@mediabunny/aac-encoder', 'pdfjs-dist', 'tesseract.js-core', '@fontsource/stix-two-text', '@techstark/opencv-js', 'h3']) expect(shipped.map(p => p.name), name).toContain(name)
+    for (const name of [
+      '@vue/runtime-core',
+      'zod',
+      'mediabunny',
+      '@mediabunny/aac-encoder',
+      'pdfjs-dist',
+      'tesseract.js-core',
+      '@fontsource/stix-two-text',
+      '@techstark/opencv-js',
+      'h3',
+    ])
+      expect(
+        shipped.map(p => p.name),
+        name,
+      ).toContain(name)
     for (const { name, version, licence } of shipped) {
       expect(notice).toContain(`${name} ${version}: ${licence}`)
       expect(licence, name).not.toBe('not named')
@@ -18,7 +34,9 @@ describe('the notice of what ships', () => {
   })
   it('has nothing under GPL or AGPL in it', () => {
     const free = /(^|[^L])A?GPL/
-    expect(['GPL-3.0', 'AGPL-3.0-only', '(MIT AND GPL-2.0)'].every(l => free.test(l)) && !free.test('LGPL-2.1-or-later')).toBe(true)
+    expect(
+      ['GPL-3.0', 'AGPL-3.0-only', '(MIT AND GPL-2.0)'].every(l => free.test(l)) && !free.test('LGPL-2.1-or-later'),
+    ).toBe(true)
     expect(shipped.filter(p => free.test(p.licence)).map(p => p.name)).toEqual([])
   })
   it('says how the terms of the encoder’s LGPL are kept, with their text', () => {

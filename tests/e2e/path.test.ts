@@ -33,7 +33,8 @@ beforeAll(async () => {
 afterAll(async () => {
   await browser?.close()
   app?.stop()
-  for (const dir of [out, files?.dir, browser?.profile]) if (dir) rmSync(dir, { recursive: true, force: true, maxRetries: 5 })
+  for (const dir of [out, files?.dir, browser?.profile])
+    if (dir) rmSync(dir, { recursive: true, force: true, maxRetries: 5 })
 })
 
 /** Draws a rectangle on the page in shares of its width and height. */
@@ -50,22 +51,46 @@ async function drawRegion(a: [number, number], b: [number, number]) {
 async function penStroke(fromX: number, y: number, length: number) {
   const frame = await boxOf('[data-part=frame]')
   const client = await page.createCDPSession()
-  const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', i: number) => client.send('Input.dispatchMouseEvent', {
-    type, x: frame.x + frame.width * (fromX + (length * i) / 40), y: frame.y + frame.height * (y + 0.04 * Math.sin(i / 3)), button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen', force: 0.3 + 0.4 * Math.sin(i / 13),
-  })
+  const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', i: number) =>
+    client.send('Input.dispatchMouseEvent', {
+      type,
+      x: frame.x + frame.width * (fromX + (length * i) / 40),
+      y: frame.y + frame.height * (y + 0.04 * Math.sin(i / 3)),
+      button: 'left',
+      buttons: 1,
+      clickCount: 1,
+      pointerType: 'pen',
+      force: 0.3 + 0.4 * Math.sin(i / 13),
+    })
   await send('mousePressed', 0)
   await Promise.all(Array.from({ length: 40 }, (_, i) => send('mouseMoved', i + 1)))
   await send('mouseReleased', 40)
   await client.detach()
 }
-const setting = (name: string, value: unknown) => page.evaluate((n: string, v: unknown) => {
-  const all = JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}') as Record<string, unknown>
-  localStorage.setItem('orthograph-settings', JSON.stringify({ ...all, [n]: v }))
-}, name, value)
-const store = (name: string) => page.evaluate((table: string) => new Promise<unknown[]>((resolve) => {
-  const open = indexedDB.open('orthograph')
-  open.onsuccess = () => { const all = open.result.transaction(table).objectStore(table).getAll(); all.onsuccess = () => { open.result.close(); resolve(all.result.map((r: { doc?: unknown }) => r.doc ?? Object.keys(r))) } }
-}), name)
+const setting = (name: string, value: unknown) =>
+  page.evaluate(
+    (n: string, v: unknown) => {
+      const all = JSON.parse(localStorage.getItem('orthograph-settings') ?? '{}') as Record<string, unknown>
+      localStorage.setItem('orthograph-settings', JSON.stringify({ ...all, [n]: v }))
+    },
+    name,
+    value,
+  )
+const store = (name: string) =>
+  page.evaluate(
+    (table: string) =>
+      new Promise<unknown[]>(resolve => {
+        const open = indexedDB.open('orthograph')
+        open.onsuccess = () => {
+          const all = open.result.transaction(table).objectStore(table).getAll()
+          all.onsuccess = () => {
+            open.result.close()
+            resolve(all.result.map((r: { doc?: unknown }) => r.doc ?? Object.keys(r)))
+          }
+        }
+      }),
+    name,
+  )
 
 describe('from a problem page to a chaptered video', () => {
   it('begins a folio and brings in PDFs by button and by drop', async () => {
@@ -74,23 +99,32 @@ describe('from a problem page to a chaptered video', () => {
     await page.type('#new-title', TITLE)
     await press(page, 'Begin with its pages')
     await see(page, 'Begin with the page')
-    const input = (await page.waitForSelector('input[type=file]')) as import('puppeteer-core').ElementHandle<HTMLInputElement>
+    const input = (await page.waitForSelector(
+      'input[type=file]',
+    )) as import('puppeteer-core').ElementHandle<HTMLInputElement>
     await input.uploadFile(files.worksheet)
     await see(page, 'Page 2')
     const bytes = [...readFileSync(files.many)]
     await page.evaluate((data: number[]) => {
       const transfer = new DataTransfer()
       transfer.items.add(new File([new Uint8Array(data)], 'many.pdf', { type: 'application/pdf' }))
-      document.querySelector('[data-part=page-area]')!.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }))
+      document
+        .querySelector('[data-part=page-area]')!
+        .dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }))
     }, bytes)
     await see(page, 'Page 14')
     // What was found is left out here, so that drawing by hand is tried; the Pages test takes it.
     await page.waitForSelector('[data-part=proposal]')
     await press(page, 'None of them')
     await page.waitForFunction(() => !document.querySelector('[data-part=region]'))
-    await page.evaluate(() => { const area = document.querySelector('[data-part=page-area]')!; area.scrollTop = area.scrollHeight })
+    await page.evaluate(() => {
+      const area = document.querySelector('[data-part=page-area]')!
+      area.scrollTop = area.scrollHeight
+    })
     await page.waitForFunction(() => document.querySelectorAll('[data-part=page]')[13]?.querySelector('canvas'))
-    await page.evaluate(() => { document.querySelector('[data-part=page-area]')!.scrollTop = 0 })
+    await page.evaluate(() => {
+      document.querySelector('[data-part=page-area]')!.scrollTop = 0
+    })
   })
 
   it('draws, names, moves, removes and brings back questions', async () => {
@@ -122,7 +156,9 @@ describe('from a problem page to a chaptered video', () => {
     await page.waitForFunction(() => document.querySelectorAll('[data-part=region].selected').length === 1)
     await page.keyboard.press('Delete')
     await page.waitForFunction(() => document.querySelectorAll('[data-part=region]').length === 1)
-    await page.keyboard.down('Control'); await page.keyboard.press('z'); await page.keyboard.up('Control')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('z')
+    await page.keyboard.up('Control')
     await page.waitForFunction(() => document.querySelectorAll('[data-part=region]').length === 2)
   })
 
@@ -138,8 +174,12 @@ describe('from a problem page to a chaptered video', () => {
     await page.reload()
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
     await page.keyboard.press('r')
-    await page.waitForFunction(() => document.querySelector('[data-part=solve-board] [role=status]')?.textContent?.includes('2'))
-    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'), { timeout: 15_000 })
+    await page.waitForFunction(() =>
+      document.querySelector('[data-part=solve-board] [role=status]')?.textContent?.includes('2'),
+    )
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'), {
+      timeout: 15_000,
+    })
     await penStroke(0.1, 0.5, 0.3)
     await page.keyboard.press('4')
     await penStroke(0.1, 0.7, 0.3)
@@ -147,7 +187,10 @@ describe('from a problem page to a chaptered video', () => {
     await page.keyboard.press('Space')
     await page.keyboard.press('1')
     await penStroke(0.5, 0.5, 0.2)
-    await page.keyboard.down('Control'); await page.keyboard.press('z'); await page.keyboard.press('y'); await page.keyboard.up('Control')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('z')
+    await page.keyboard.press('y')
+    await page.keyboard.up('Control')
     await page.keyboard.press('e')
     const frame = await boxOf('[data-part=frame]')
     await page.mouse.move(frame.x + frame.width * 0.6, frame.y + frame.height * 0.3)
@@ -165,7 +208,11 @@ describe('from a problem page to a chaptered video', () => {
     await wait(1200)
     await page.keyboard.press('s')
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
-    const [take] = await store('takes') as { durationMs: number, state: string, gaps: { from: number, to: number }[] }[]
+    const [take] = (await store('takes')) as {
+      durationMs: number
+      state: string
+      gaps: { from: number; to: number }[]
+    }[]
     expect(take!.state).toBe('whole')
     expect(missing(take!.gaps)).toBeLessThan(BUSY_MS)
     expect(take!.durationMs).toBeGreaterThan(3200)
@@ -204,8 +251,13 @@ describe('from a problem page to a chaptered video', () => {
     expect(await length()).not.toBe(whole)
     await page.keyboard.press('Space')
     await wait(300)
-    await page.waitForFunction(() => document.querySelector('[data-part=proof-board]') && [...document.querySelectorAll('button')].some(b => b.textContent?.trim() === 'Play'), { timeout: 15_000 })
-    const [take] = await store('takes') as { durationMs: number }[]
+    await page.waitForFunction(
+      () =>
+        document.querySelector('[data-part=proof-board]') &&
+        [...document.querySelectorAll('button')].some(b => b.textContent?.trim() === 'Play'),
+      { timeout: 15_000 },
+    )
+    const [take] = (await store('takes')) as { durationMs: number }[]
     expect(await time()).toBeGreaterThan(take!.durationMs - 200)
   })
 
@@ -214,7 +266,9 @@ describe('from a problem page to a chaptered video', () => {
     await press(page, 'Publish', 'section')
     await see(page, 'Videos to render')
     await page.reload()
-    await page.waitForFunction(() => [...document.querySelectorAll('button')].some(b => b.textContent?.includes('Render 2 videos')))
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('button')].some(b => b.textContent?.includes('Render 2 videos')),
+    )
     await press(page, 'The whole folio')
     await press(page, 'Render 1 video')
     await page.waitForSelector('[data-part=video]', { timeout: 60_000 })
@@ -230,7 +284,9 @@ describe('from a problem page to a chaptered video', () => {
 
   it('publishes on the class site under a link that students can open', async () => {
     await press(page, 'Publish on the class site')
-    const link = await (await page.waitForSelector('[data-part=class-link]'))!.evaluate(a => (a as HTMLAnchorElement).href)
+    const link = await (await page.waitForSelector('[data-part=class-link]'))!.evaluate(
+      a => (a as HTMLAnchorElement).href,
+    )
     // The page stands on an origin of its own, where nothing of the teacher's is.
     expect(new URL(link).origin).not.toBe(app.origin)
     const student = await openPage(browser, new URL(link).origin)
@@ -247,26 +303,42 @@ describe('from a problem page to a chaptered video', () => {
     folioFile = await downloads.after(() => press(page, 'Save as a file'))
     const whole = await readFolioFile(new Blob([new Uint8Array(readFileSync(folioFile))]), folioFile)
     expect(whole.folio.title).toBe(TITLE)
-    expect(whole.takes[0]!.events.map(e => e.type).filter(t => t !== 'stroke')).toEqual(['step', 'undo', 'redo', 'erase', 'pause', 'step'])
-    const pressures = whole.takes[0]!.events.flatMap(e => e.type === 'stroke' ? e.points.filter((_, i) => i % 4 === 2) : [])
+    expect(whole.takes[0]!.events.map(e => e.type).filter(t => t !== 'stroke')).toEqual([
+      'step',
+      'undo',
+      'redo',
+      'erase',
+      'pause',
+      'step',
+    ])
+    const pressures = whole.takes[0]!.events.flatMap(e =>
+      e.type === 'stroke' ? e.points.filter((_, i) => i % 4 === 2) : [],
+    )
     expect(Math.max(...pressures) - Math.min(...pressures)).toBeGreaterThan(0.3)
     const other = await launch()
     try {
       const second = await openPage(other, app.origin)
       const taken = await Downloads.into(other, join(out, 'second'))
       await second.goto(app.origin)
-      const input = (await second.waitForSelector('input[type=file]')) as import('puppeteer-core').ElementHandle<HTMLInputElement>
+      const input = (await second.waitForSelector(
+        'input[type=file]',
+      )) as import('puppeteer-core').ElementHandle<HTMLInputElement>
       await input.uploadFile(folioFile)
       await second.waitForSelector('[data-part=folio]')
       const again = await taken.after(() => press(second, 'Save', '[data-part=folio]'))
       const back = await readFolioFile(new Blob([new Uint8Array(readFileSync(again))]), again)
       expect(back.folio).toEqual(whole.folio)
       expect(back.takes.map(t => [t.take, t.events])).toEqual(whole.takes.map(t => [t.take, t.events]))
-      for (const [i, take] of back.takes.entries()) expect(Buffer.from(await take.sound!.arrayBuffer()).equals(Buffer.from(await whole.takes[i]!.sound!.arrayBuffer()))).toBe(true)
-      for (const [id, blob] of back.documents) expect(Buffer.from(await blob.arrayBuffer()).equals(Buffer.from(await whole.documents.get(id)!.arrayBuffer()))).toBe(true)
+      for (const [i, take] of back.takes.entries())
+        expect(
+          Buffer.from(await take.sound!.arrayBuffer()).equals(Buffer.from(await whole.takes[i]!.sound!.arrayBuffer())),
+        ).toBe(true)
+      for (const [id, blob] of back.documents)
+        expect(
+          Buffer.from(await blob.arrayBuffer()).equals(Buffer.from(await whole.documents.get(id)!.arrayBuffer())),
+        ).toBe(true)
       expect(second.faults).toEqual([])
-    }
-    finally {
+    } finally {
       await other.close()
       rmSync(other.profile, { recursive: true, force: true, maxRetries: 5 })
     }
@@ -294,10 +366,13 @@ describe('from a problem page to a chaptered video', () => {
     const pcm = soundOf(flac)
     expect(Math.abs(pcm.length / 48 - take.durationMs)).toBeLessThan(2)
     const clicks: number[] = []
-    for (let i = 0; i < pcm.length; i++) if (Math.abs(pcm[i]!) > 6000 && i / 48 - (clicks.at(-1) ?? -999) > 200) clicks.push(i / 48)
+    for (let i = 0; i < pcm.length; i++)
+      if (Math.abs(pcm[i]!) > 6000 && i / 48 - (clicks.at(-1) ?? -999) > 200) clicks.push(i / 48)
     const taps = events.filter(e => e.type === 'stroke').map(e => e.t)
     expect(taps.length).toBeGreaterThanOrEqual(6)
-    const offsets = taps.slice(1).map(t => clicks.reduce((best, c) => Math.abs(c - t) < Math.abs(best) ? c - t : best, 999))
+    const offsets = taps
+      .slice(1)
+      .map(t => clicks.reduce((best, c) => (Math.abs(c - t) < Math.abs(best) ? c - t : best), 999))
     for (const off of offsets) expect(Math.abs(off)).toBeLessThanOrEqual(40)
   })
 
@@ -313,11 +388,30 @@ describe('from a problem page to a chaptered video', () => {
     await page.keyboard.press('r')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     await wait(600)
-    for (let i = 0; i < 4; i++) { await penStroke(0.1 + i * 0.2, 0.6, 0.15); await wait(400) }
-    const elapsed = await page.evaluate(() => new Promise<number>((resolve) => {
-      const open = indexedDB.open('orthograph')
-      open.onsuccess = () => { const all = open.result.transaction('takes').objectStore('takes').getAll(); all.onsuccess = () => resolve(Date.now() - new Date((all.result.find((t: { state: string }) => t.state === 'recording') as { doc: { startedAt: string } }).doc.startedAt).getTime()) }
-    }))
+    for (let i = 0; i < 4; i++) {
+      await penStroke(0.1 + i * 0.2, 0.6, 0.15)
+      await wait(400)
+    }
+    const elapsed = await page.evaluate(
+      () =>
+        new Promise<number>(resolve => {
+          const open = indexedDB.open('orthograph')
+          open.onsuccess = () => {
+            const all = open.result.transaction('takes').objectStore('takes').getAll()
+            all.onsuccess = () =>
+              resolve(
+                Date.now() -
+                  new Date(
+                    (
+                      all.result.find((t: { state: string }) => t.state === 'recording') as {
+                        doc: { startedAt: string }
+                      }
+                    ).doc.startedAt,
+                  ).getTime(),
+              )
+          }
+        }),
+    )
     browser.process()!.kill('SIGKILL')
     await wait(500)
     expect(page.faults).toEqual([])
@@ -329,7 +423,9 @@ describe('from a problem page to a chaptered video', () => {
     await press(page, 'Throw it away', '[data-part=lost-take]')
     await see(page, 'Throw this take away?')
     await page.keyboard.press('Escape')
-    await page.waitForFunction(() => !document.querySelector('[role=dialog]') && getComputedStyle(document.body).pointerEvents !== 'none')
+    await page.waitForFunction(
+      () => !document.querySelector('[role=dialog]') && getComputedStyle(document.body).pointerEvents !== 'none',
+    )
     const home = page.url()
     const second = await openPage(browser, app.origin)
     await second.goto(home)
@@ -344,12 +440,22 @@ describe('from a problem page to a chaptered video', () => {
     await press(page, 'Keep the take')
     await see(page, 'The take is kept')
     await page.waitForFunction(() => !document.querySelector('[data-part=lost-take]'), { timeout: 30_000 })
-    const kept = (await store('takes') as { id: string, state: string, durationMs: number, camera?: { width: number, height: number, gaps: { from: number, to: number }[] } }[]).find(t => t.state === 'recovered')!
+    const kept = (
+      (await store('takes')) as {
+        id: string
+        state: string
+        durationMs: number
+        camera?: { width: number; height: number; gaps: { from: number; to: number }[] }
+      }[]
+    ).find(t => t.state === 'recovered')!
     expect(kept.durationMs).toBeGreaterThan(elapsed - 1000)
     // The camera's pictures are kept like ink and sound.
     expect(kept.camera).toMatchObject({ width: 640, height: 360 })
     const camera = join(out, 'recovered.webm')
-    writeFileSync(camera, (await filesIn<{ takeId: string }>(page, 'cameras', 'blob')).find(f => f.takeId === kept.id)!.bytes)
+    writeFileSync(
+      camera,
+      (await filesIn<{ takeId: string }>(page, 'cameras', 'blob')).find(f => f.takeId === kept.id)!.bytes,
+    )
     toldGaps(camera, kept)
     expect(decodeErrors(camera)).toBe('')
     await press(page, '2(a)', '[data-part=spine]')

@@ -10,15 +10,35 @@ import { soundOf } from '../support/media'
 import { BUSY_MS, filesIn, missing, rows } from '../support/stored'
 
 /** Recording in the real interface with simulated microphones, some of which fail on purpose. */
-interface Stored { id: string, doc: { questionId: string, durationMs: number, gaps: { from: number, to: number }[], after?: { takeId: string, t: number } } }
-interface Sheet { doc: { questions: { id: string, ledger: { takeId: string, steps: { t: number, struck: boolean, title: string }[], turns: unknown[] } | null, shelved: { takeId: string }[] }[] } }
+interface Stored {
+  id: string
+  doc: {
+    questionId: string
+    durationMs: number
+    gaps: { from: number; to: number }[]
+    after?: { takeId: string; t: number }
+  }
+}
+interface Sheet {
+  doc: {
+    questions: {
+      id: string
+      ledger: { takeId: string; steps: { t: number; struck: boolean; title: string }[]; turns: unknown[] } | null
+      shelved: { takeId: string }[]
+    }[]
+  }
+}
 let app: Running
 let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
-const keys = async (...names: string[]) => { for (const name of names) await page.keyboard.press(name as 'Enter') }
+const keys = async (...names: string[]) => {
+  for (const name of names) await page.keyboard.press(name as 'Enter')
+}
 
-beforeAll(async () => { ({ app, browser, page } = await openDemo()) })
+beforeAll(async () => {
+  ;({ app, browser, page } = await openDemo())
+})
 afterAll(() => closeDemo(app, browser))
 
 async function solve(question: number, settings: object) {
@@ -33,11 +53,12 @@ async function line(y: number) {
   await page.mouse.move(f.x + f.width * 0.4, f.y + f.height * (y + 0.02), { steps: 8 })
   await page.mouse.up()
 }
-const taking = () => page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+const taking = () =>
+  page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
 const stepsShown = () => page.$$eval('[data-part=take-steps] li', all => all.length)
 const all = <T>(name: string) => rows<T>(page, name)
 /** The recorded pieces that are stored now. */
-const pieces = () => filesIn<{ takeId: string, t0: number, rate: number }>(page, 'chunks', 'pcm')
+const pieces = () => filesIn<{ takeId: string; t0: number; rate: number }>(page, 'chunks', 'pcm')
 async function ledgerOf(question: number) {
   const folio = (await all<Sheet>('folios'))[0]!
   return folio.doc.questions.find(q => q.id === `question-${question}`)!
@@ -46,9 +67,14 @@ async function ledgerOf(question: number) {
 describe('before a take', () => {
   it('the microphone is heard for five seconds, and what is wrong is told with its mend', async () => {
     await solve(6, { microphone: 'sim:hum' })
-    await page.waitForFunction(() => document.querySelector('[data-part=check]')?.textContent?.includes('It hums at 50 Hz'), { timeout: 15_000 })
+    await page.waitForFunction(
+      () => document.querySelector('[data-part=check]')?.textContent?.includes('It hums at 50 Hz'),
+      { timeout: 15_000 },
+    )
     await see(page, 'use another socket')
-    expect(await page.$$eval('[data-part=check] li', l => l.map(e => (e as HTMLElement).dataset.state))).not.toContain('fails')
+    expect(await page.$$eval('[data-part=check] li', l => l.map(e => (e as HTMLElement).dataset.state))).not.toContain(
+      'fails',
+    )
   })
   it('notes are hers: they stand beside the frame, also while a take runs, and stay', async () => {
     await press(page, 'Notes for the talk')
@@ -56,7 +82,9 @@ describe('before a take', () => {
     await page.evaluate(() => (document.activeElement as HTMLElement).blur())
     await wait(300)
     await solve(6, { microphone: 'sim:voice' })
-    expect(await page.$eval('[data-part=notes] textarea', t => (t as HTMLTextAreaElement).value)).toBe('Mention the minus sign')
+    expect(await page.$eval('[data-part=notes] textarea', t => (t as HTMLTextAreaElement).value)).toBe(
+      'Mention the minus sign',
+    )
   })
 })
 
@@ -112,7 +140,10 @@ describe('during a take', () => {
     await keys('r')
     await taking()
     const began = Date.now()
-    await page.waitForSelector('[data-part=sound-warning][data-fault=dropped], [data-part=sound-warning][data-fault=lost]', { timeout: 9000 })
+    await page.waitForSelector(
+      '[data-part=sound-warning][data-fault=dropped], [data-part=sound-warning][data-fault=lost]',
+      { timeout: 9000 },
+    )
     // The first drop of this microphone comes 5.6 s after it was opened, and lasts 0.4 s.
     expect(Date.now() - began).toBeLessThan(8000)
     await taking()
@@ -130,7 +161,10 @@ describe('a machine that slept', () => {
     await line(0.5)
     // In a sleep, the wall clock goes on while nothing of the page does.
     await wait(1200)
-    await page.evaluate(() => { const now = Date.now; Date.now = () => now() + 60_000 })
+    await page.evaluate(() => {
+      const now = Date.now
+      Date.now = () => now() + 60_000
+    })
     await see(page, 'The machine slept for')
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Paused'))
     await keys('p')
@@ -149,7 +183,10 @@ describe('a clock that is set', () => {
     await keys('r')
     await taking()
     await wait(600)
-    await page.evaluate(() => { const now = Date.now; Date.now = () => now() + 3_600_000 })
+    await page.evaluate(() => {
+      const now = Date.now
+      Date.now = () => now() + 3_600_000
+    })
     await wait(900)
     await taking()
     expect(await page.$('[data-trouble=slept]')).toBeNull()
@@ -194,7 +231,9 @@ describe('after a take', () => {
       expect(await pieces()).toEqual([])
       const take = (await all<Stored>('takes')).find(t => t.id === recorded[0]!.takeId)!
       const placer = new SoundPlacer(take.doc.durationMs)
-      const pcm = recorded.flatMap(({ t0, rate, bytes }) => placer.push({ t0, rate, pcm: new Int16Array(new Uint8Array(bytes).buffer) }))
+      const pcm = recorded.flatMap(({ t0, rate, bytes }) =>
+        placer.push({ t0, rate, pcm: new Int16Array(new Uint8Array(bytes).buffer) }),
+      )
       const samples = [...pcm, ...placer.finish()].flatMap(p => [...p])
       const file = (await filesIn<{ takeId: string }>(page, 'sounds', 'blob')).find(f => f.takeId === take.id)!
       expect(file.type).toBe('audio/flac')
@@ -202,8 +241,14 @@ describe('after a take', () => {
       writeFileSync(join(folder, 'take.flac'), file.bytes)
       const read = soundOf(join(folder, 'take.flac'))
       expect(read.length, microphone).toBe(samples.length)
-      expect(read.some(v => Math.abs(v) > 500), microphone).toBe(true)
-      expect(read.findIndex((v, i) => v !== samples[i]), microphone).toBe(-1)
+      expect(
+        read.some(v => Math.abs(v) > 500),
+        microphone,
+      ).toBe(true)
+      expect(
+        read.findIndex((v, i) => v !== samples[i]),
+        microphone,
+      ).toBe(-1)
       rmSync(folder, { recursive: true })
     }
   })
@@ -213,7 +258,12 @@ describe('after a take', () => {
     await page.click('[data-part=takes] button')
     await page.waitForSelector('[role=option]')
     await press(page, 'Take 1')
-    await page.waitForFunction(() => document.querySelectorAll('[data-part=ledger-steps] li').length === 3 && !document.querySelector('[role=option]') && getComputedStyle(document.body).pointerEvents !== 'none')
+    await page.waitForFunction(
+      () =>
+        document.querySelectorAll('[data-part=ledger-steps] li').length === 3 &&
+        !document.querySelector('[role=option]') &&
+        getComputedStyle(document.body).pointerEvents !== 'none',
+    )
     await page.click('[data-part=ledger-steps] li:nth-child(3) button')
     await press(page, 'Record anew')
     await taking()
@@ -238,7 +288,9 @@ describe('after a take', () => {
     await page.click('[data-part=takes] button[aria-label="Compare the takes"]')
     await page.waitForSelector('[data-part=take-card]:nth-child(3) canvas')
     await press(page, 'Play take 1')
-    await page.waitForFunction(() => Number(document.querySelector<HTMLInputElement>('[data-part=take-card] input[type=range]')!.value) > 200)
+    await page.waitForFunction(
+      () => Number(document.querySelector<HTMLInputElement>('[data-part=take-card] input[type=range]')!.value) > 200,
+    )
     await press(page, 'Use this one', '[data-part=take-card]')
     await page.waitForFunction(() => document.querySelector('[data-part=take-card]')!.textContent!.includes('in use'))
     await wait(300)
@@ -260,32 +312,54 @@ describe('after a take', () => {
     const f = (await (await page.$('[data-part=frame]'))!.boundingBox())!
     const client = await page.createCDPSession()
     // The tip touches while the barrel's button is held: browsers call that the second button.
-    for (const type of ['mousePressed', 'mouseReleased'] as const) await client.send('Input.dispatchMouseEvent', { type, x: f.x + 80, y: f.y + 200, button: 'right', buttons: type === 'mousePressed' ? 2 : 0, clickCount: 1, pointerType: 'pen', force: 0.5 })
+    for (const type of ['mousePressed', 'mouseReleased'] as const)
+      await client.send('Input.dispatchMouseEvent', {
+        type,
+        x: f.x + 80,
+        y: f.y + 200,
+        button: 'right',
+        buttons: type === 'mousePressed' ? 2 : 0,
+        clickCount: 1,
+        pointerType: 'pen',
+        force: 0.5,
+      })
     await page.waitForFunction(() => document.querySelectorAll('[data-part=take-steps] li').length === 2)
     await keys('s')
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
   })
   it('its ink can be talked over, and its sound be written over: steps and length are the same', async () => {
-    for (const [question, what] of [[1, 'Talk over'], [2, 'Write over']] as const) {
+    for (const [question, what] of [
+      [1, 'Talk over'],
+      [2, 'Write over'],
+    ] as const) {
       await solve(question, { microphone: 'sim:voice' })
       const old = (await ledgerOf(question)).ledger!
       await press(page, what, '[data-part=over]')
-      await page.waitForFunction(() => /Talking over|Writing over/.test(document.querySelector('[data-part=taking]')?.textContent ?? ''))
+      await page.waitForFunction(() =>
+        /Talking over|Writing over/.test(document.querySelector('[data-part=taking]')?.textContent ?? ''),
+      )
       await wait(1600)
       // Its steps are those it has: none is marked or gone back, and of the talk the first is the one that plays.
-      expect(await page.$$eval('button', all => all.some(b => /^(Step|Back|Your turn)/.test(b.textContent!.trim())))).toBe(false)
-      if (what === 'Talk over') expect(await page.$$eval('[data-part=take-steps] li', all => all.map(l => l.textContent!.includes('now')))).toEqual(old.steps.map((_, i) => i === 0))
+      expect(
+        await page.$$eval('button', all => all.some(b => /^(Step|Back|Your turn)/.test(b.textContent!.trim()))),
+      ).toBe(false)
+      if (what === 'Talk over')
+        expect(
+          await page.$$eval('[data-part=take-steps] li', all => all.map(l => l.textContent!.includes('now'))),
+        ).toEqual(old.steps.map((_, i) => i === 0))
       await line(0.7)
       await keys('s')
       await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
       const { ledger } = await ledgerOf(question)
-      const [take, before] = [ledger!.takeId, old.takeId].map(async id => (await all<Stored>('takes')).find(t => t.id === id)!)
-      const made = await take, from = await before
+      const [take, before] = [ledger!.takeId, old.takeId].map(
+        async id => (await all<Stored>('takes')).find(t => t.id === id)!,
+      )
+      const made = await take,
+        from = await before
       if (what === 'Talk over') {
         expect(ledger!.steps.map(s => [s.t, s.title])).toEqual(old.steps.map(s => [s.t, s.title]))
         expect(made!.doc.durationMs).toBeGreaterThan(from!.doc.durationMs - 5000)
-      }
-      else {
+      } else {
         expect(made!.doc.after).toEqual({ takeId: 'take-2', t: from!.doc.durationMs })
         expect(missing(made!.doc.gaps)).toBeLessThan(BUSY_MS)
         expect(ledger!.steps.map(s => s.title)).toEqual([old.steps[0]!.title])

@@ -15,9 +15,18 @@ let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 const dir = mkdtempSync(join(tmpdir(), 'orthograph-safety-'))
 const short = await seededFolio('three')
-type Folio = { id: string, doc: { title: string, updatedAt: string, questions: { id: string, title: string, ledger: { takeId: string } | null }[] } }
+type Folio = {
+  id: string
+  doc: {
+    title: string
+    updatedAt: string
+    questions: { id: string; title: string; ledger: { takeId: string } | null }[]
+  }
+}
 
-beforeAll(async () => { ({ app, browser, page } = await openDemo('three')) })
+beforeAll(async () => {
+  ;({ app, browser, page } = await openDemo('three'))
+})
 afterAll(async () => {
   await closeDemo(app, browser)
   rmSync(dir, { recursive: true, force: true })
@@ -36,24 +45,43 @@ const go = async (path: string, ready: string) => {
   await page.goto(`${app.origin}/folio/balloon-day/${path}`)
   await page.waitForSelector(ready)
 }
-const remember = (values: object) => page.evaluate(v => localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, microphone: 'none', sampleOffered: true, ...v })), values)
+const remember = (values: object) =>
+  page.evaluate(
+    v =>
+      localStorage.setItem(
+        'orthograph-settings',
+        JSON.stringify({ countdown: 0, microphone: 'none', sampleOffered: true, ...v }),
+      ),
+    values,
+  )
 /** Nothing can be stored until there is room again; of some tables only, where they are named. */
-const fill = (...tables: string[]) => page.evaluate((names: string[]) => {
-  const put = IDBObjectStore.prototype.put
-  Object.assign(window, { makeRoom: () => { IDBObjectStore.prototype.put = put } })
-  IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...args: [unknown]) {
-    if (names.length && !names.includes(this.name)) return put.apply(this, args)
-    throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
-  }
-}, tables)
+const fill = (...tables: string[]) =>
+  page.evaluate((names: string[]) => {
+    const put = IDBObjectStore.prototype.put
+    Object.assign(window, {
+      makeRoom: () => {
+        IDBObjectStore.prototype.put = put
+      },
+    })
+    IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...args: [unknown]) {
+      if (names.length && !names.includes(this.name)) return put.apply(this, args)
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
+    }
+  }, tables)
 const makeRoom = () => page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom())
 /** Answers what she is asked, and waits until the question is gone. */
 const answer = async (words: string) => {
   await press(page, words, '[role=dialog]')
-  await page.waitForFunction(() => !document.querySelector('[role=dialog]') && getComputedStyle(document.body).pointerEvents !== 'none')
+  await page.waitForFunction(
+    () => !document.querySelector('[role=dialog]') && getComputedStyle(document.body).pointerEvents !== 'none',
+  )
 }
-const trouble = async (code: string) => (await page.waitForSelector(`[data-trouble="${code}"]`, { timeout: 30_000 }))!.evaluate(e => (e as HTMLElement).innerText)
-const taking = () => page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+const trouble = async (code: string) =>
+  (await page.waitForSelector(`[data-trouble="${code}"]`, { timeout: 30_000 }))!.evaluate(
+    e => (e as HTMLElement).innerText,
+  )
+const taking = () =>
+  page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
 const folios = () => rows<Folio>(page, 'folios')
 
 describe('a change that could not be stored', () => {
@@ -69,7 +97,8 @@ describe('a change that could not be stored', () => {
     void page.reload().catch(() => {})
     expect(await asked).toBe('beforeunload')
     await page.waitForSelector('[data-part=page]')
-    // The dialog was answered with leaving here; the change was lost knowingly. Once more, and this time there is room in the end.
+    // The dialog was answered with leaving here; the change was lost knowingly. Once more, and this time there is room
+    // in the end.
     await fill('folios')
     const again = (await page.$$('[data-part=question-row] input'))[9]!
     await again.click({ count: 3 })
@@ -105,7 +134,11 @@ describe('a take', () => {
     await new Promise(r => setTimeout(r, 300))
     expect(await page.$('[data-part=taking]')).toBeNull()
     expect((await rows(page, 'takes')).length).toBe(before)
-    expect(await page.evaluate(async () => (await navigator.locks.query()).held!.filter(l => l.name!.startsWith('take:')).length)).toBe(0)
+    expect(
+      await page.evaluate(
+        async () => (await navigator.locks.query()).held!.filter(l => l.name!.startsWith('take:')).length,
+      ),
+    ).toBe(0)
   })
   it('of the next question that is stopped before it begins does not begin; the one before is kept', async () => {
     await remember({ nextCountdown: 3 })
@@ -117,8 +150,15 @@ describe('a take', () => {
     await page.waitForFunction(() => location.search.includes('question-6'))
     await page.keyboard.press('s')
     await page.waitForFunction(() => !document.querySelector('[data-part=taking]'))
-    await page.waitForFunction(() => document.querySelector('[data-part=spine] a:nth-child(5) svg')?.getAttribute('aria-label') === 'recorded', { timeout: 20_000 })
-    expect((await rows<{ questionId: string, doc: { state: string } }>(page, 'takes')).filter(t => ['question-5', 'question-6'].includes(t.questionId)).map(t => [t.questionId, t.doc.state])).toEqual([['question-5', 'whole']])
+    await page.waitForFunction(
+      () => document.querySelector('[data-part=spine] a:nth-child(5) svg')?.getAttribute('aria-label') === 'recorded',
+      { timeout: 20_000 },
+    )
+    expect(
+      (await rows<{ questionId: string; doc: { state: string } }>(page, 'takes'))
+        .filter(t => ['question-5', 'question-6'].includes(t.questionId))
+        .map(t => [t.questionId, t.doc.state]),
+    ).toEqual([['question-5', 'whole']])
   })
   it('that cannot begin lets go of its lock', async () => {
     await remember({})
@@ -127,7 +167,11 @@ describe('a take', () => {
     await page.keyboard.press('r')
     await trouble('storage-full')
     await page.waitForFunction(() => !document.querySelector('[data-part=taking]'))
-    expect(await page.evaluate(async () => (await navigator.locks.query()).held!.filter(l => l.name!.startsWith('take:')).length)).toBe(0)
+    expect(
+      await page.evaluate(
+        async () => (await navigator.locks.query()).held!.filter(l => l.name!.startsWith('take:')).length,
+      ),
+    ).toBe(0)
     await makeRoom()
   })
   it('whose end could not be stored does not go on; it is stored when there is room', async () => {
@@ -164,22 +208,37 @@ describe('a take', () => {
     await page.waitForSelector('[data-part=folio]')
     await see(page, 'The take is kept: Balloon Day, question 5.', 30_000)
     const { takeId } = (await folios())[0]!.doc.questions[4]!.ledger!
-    expect((await rows<{ id: string, state: string }>(page, 'takes')).find(t => t.id === takeId)!.state).toBe('whole')
+    expect((await rows<{ id: string; state: string }>(page, 'takes')).find(t => t.id === takeId)!.state).toBe('whole')
   })
 })
 
 describe('rows that a newer or damaged store holds', () => {
-  const put = (table: string, row: object) => page.evaluate((name: string, value: object) => new Promise<void>((resolve) => {
-    const open = indexedDB.open('orthograph')
-    open.onsuccess = () => {
-      const t = open.result.transaction(name, 'readwrite')
-      t.objectStore(name).put(value)
-      t.oncomplete = () => { open.result.close(); resolve() }
-    }
-  }), table, row)
+  const put = (table: string, row: object) =>
+    page.evaluate(
+      (name: string, value: object) =>
+        new Promise<void>(resolve => {
+          const open = indexedDB.open('orthograph')
+          open.onsuccess = () => {
+            const t = open.result.transaction(name, 'readwrite')
+            t.objectStore(name).put(value)
+            t.oncomplete = () => {
+              open.result.close()
+              resolve()
+            }
+          }
+        }),
+      table,
+      row,
+    )
   it('blank no screen, and are told', async () => {
     await put('folios', { id: 'newer', updatedAt: '2027-01-01T00:00:00.000Z', doc: { schema: 99 } })
-    await put('takes', { id: 'odd', folioId: 'balloon-day', questionId: 'question-1', state: 'whole', doc: { id: 'odd' } })
+    await put('takes', {
+      id: 'odd',
+      folioId: 'balloon-day',
+      questionId: 'question-1',
+      state: 'whole',
+      doc: { id: 'odd' },
+    })
     await page.goto(app.origin)
     await see(page, 'One folio in this browser cannot be read by this version. It is left as it is.')
     await page.goto(`${app.origin}/folio/newer/pages`)
@@ -195,17 +254,32 @@ describe('a folio file', () => {
     await page.goto(app.origin)
     await page.waitForSelector('[data-part=folio]')
     const before = JSON.stringify((await folios()).find(f => f.id === 'balloon-day'))
-    const whole = { ...short, folio: { ...short.folio, id: 'another', title: 'Another' }, takes: short.takes.map((t, i) => i ? t : { ...t, sound: new Blob(['this is no sound'], { type: 'audio/ogg' }) }) }
+    const whole = {
+      ...short,
+      folio: { ...short.folio, id: 'another', title: 'Another' },
+      takes: short.takes.map((t, i) =>
+        i ? t : { ...t, sound: new Blob(['this is no sound'], { type: 'audio/ogg' }) },
+      ),
+    }
     await bring('another.folio', await archiveBlob(folioFiles(whole)))
-    expect(await trouble('sound-unreadable')).toContain('The sound of 1 — Still to climb in another.folio cannot be read.')
-    await page.waitForFunction(() => [...document.querySelectorAll('[data-part=folio] h2')].some(h => h.textContent!.trim() === 'Another'))
+    expect(await trouble('sound-unreadable')).toContain(
+      'The sound of 1 — Still to climb in another.folio cannot be read.',
+    )
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('[data-part=folio] h2')].some(h => h.textContent!.trim() === 'Another'),
+    )
     const now = await folios()
     expect(JSON.stringify(now.find(f => f.id === 'balloon-day'))).toBe(before)
-    const own = now.find(f => f.doc.title === 'Another')!.doc.questions.flatMap(q => q.ledger ? [q.ledger.takeId] : [])
+    const own = now
+      .find(f => f.doc.title === 'Another')!
+      .doc.questions.flatMap(q => (q.ledger ? [q.ledger.takeId] : []))
     expect(own.some(id => short.takes.some(t => t.take.id === id))).toBe(false)
   })
   it('that is a newer state of a folio here is asked about', async () => {
-    const newer = { ...short, folio: { ...short.folio, title: 'Balloon Day, gone on', updatedAt: new Date(Date.now() + 60_000).toISOString() } }
+    const newer = {
+      ...short,
+      folio: { ...short.folio, title: 'Balloon Day, gone on', updatedAt: new Date(Date.now() + 60_000).toISOString() },
+    }
     const file = await archiveBlob(folioFiles(newer))
     const count = (await folios()).length
     await bring('newer.folio', file)
@@ -216,7 +290,11 @@ describe('a folio file', () => {
     await bring('newer.folio', file)
     await see(page, 'A newer state of a folio that is here')
     await answer('Put it in its place')
-    await page.waitForFunction(() => [...document.querySelectorAll('[data-part=folio] h2')].some(h => h.textContent!.trim() === 'Balloon Day, gone on'))
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('[data-part=folio] h2')].some(
+        h => h.textContent!.trim() === 'Balloon Day, gone on',
+      ),
+    )
     const now = await folios()
     expect(now.length).toBe(count)
     expect(now.some(f => f.id === 'balloon-day')).toBe(false)
@@ -250,8 +328,18 @@ describe('videos', () => {
     await second.goto(app.origin)
     await second.waitForSelector('[data-part=folio]')
     await second.close()
-    const [{ doc }] = await rows<{ doc: { file: string } }>(page, 'publications') as [{ doc: { file: string } }]
-    expect(await page.evaluate(async (name: string) => (await (await (await (await navigator.storage.getDirectory()).getDirectoryHandle('files')).getFileHandle(name)).getFile()).size, doc.file)).toBeGreaterThan(10_000)
+    const [{ doc }] = (await rows<{ doc: { file: string } }>(page, 'publications')) as [{ doc: { file: string } }]
+    expect(
+      await page.evaluate(
+        async (name: string) =>
+          (
+            await (
+              await (await (await navigator.storage.getDirectory()).getDirectoryHandle('files')).getFileHandle(name)
+            ).getFile()
+          ).size,
+        doc.file,
+      ),
+    ).toBeGreaterThan(10_000)
     expect(await page.$eval('[data-part=spine] a:nth-child(4) svg', s => s.getAttribute('aria-label'))).toBe('rendered')
   })
   it('that are missing are named before anything is handed out; one whose file is gone is told, and nothing is published', async () => {
@@ -263,7 +351,9 @@ describe('videos', () => {
     await press(page, 'Publish on the class site')
     await answer('Go on without')
     await page.waitForSelector('[data-part=class-link]')
-    expect(await page.$eval('[data-part=spine] a:nth-child(4) svg', s => s.getAttribute('aria-label'))).toBe('published')
+    expect(await page.$eval('[data-part=spine] a:nth-child(4) svg', s => s.getAttribute('aria-label'))).toBe(
+      'published',
+    )
     // The link is this folio's: another one has none, and this one keeps it.
     const other = (await folios()).find(f => f.doc.title === 'Another')!.id
     await page.goto(`${app.origin}/folio/${other}/publish`)
@@ -273,7 +363,8 @@ describe('videos', () => {
     await page.waitForSelector('[data-part=class-link]')
     await page.evaluate(async () => {
       const files = await (await navigator.storage.getDirectory()).getDirectoryHandle('files')
-      for await (const name of (files as unknown as { keys(): AsyncIterable<string> }).keys()) await files.removeEntry(name)
+      for await (const name of (files as unknown as { keys(): AsyncIterable<string> }).keys())
+        await files.removeEntry(name)
     })
     await press(page, 'Publish on the class site')
     await answer('Go on without')
@@ -287,19 +378,29 @@ describe('videos', () => {
     await press(page, 'The whole folio')
     await press(page, 'Render 1 video')
     await page.waitForSelector('[data-part=render-tasks]')
-    await page.waitForFunction(() => !document.querySelector('[data-part=render-tasks]') && document.querySelector('[data-part=video]'), { timeout: 60_000 })
+    await page.waitForFunction(
+      () => !document.querySelector('[data-part=render-tasks]') && document.querySelector('[data-part=video]'),
+      { timeout: 60_000 },
+    )
     const before = await page.$eval('[data-part=class-link]', a => (a as HTMLAnchorElement).href)
     // As through a go-between: the server cannot know that it is the same machine.
     await page.setExtraHTTPHeaders({ 'x-forwarded-for': '203.0.113.9' })
     await press(page, 'Publish on the class site')
     await answer('Go on without')
-    for (const [title, key] of [['The publishing key', 'guessed'], ['That key is not right', app.publishingKey]] as const) {
+    for (const [title, key] of [
+      ['The publishing key', 'guessed'],
+      ['That key is not right', app.publishingKey],
+    ] as const) {
       await see(page, title)
       await still(page)
       await page.type('input[name=password]', key)
       await page.keyboard.press('Enter')
     }
-    await page.waitForFunction((old: string) => (document.querySelector('[data-part=class-link]') as HTMLAnchorElement).href !== old, { timeout: 20_000 }, before)
+    await page.waitForFunction(
+      (old: string) => (document.querySelector('[data-part=class-link]') as HTMLAnchorElement).href !== old,
+      { timeout: 20_000 },
+      before,
+    )
     await page.setExtraHTTPHeaders({})
   })
 })

@@ -8,16 +8,37 @@ import { closeDemo, openDemo } from '../support/demo'
 import { Downloads } from '../support/downloads'
 import { frameAt, likeness } from '../support/media'
 
-/** Every tool of Solve in the real interface: prepared before a take, used in it with pointer and keys, and found again in its log. */
-interface Logged { type: string, t: number, thing?: { kind: string, mark?: string, shape?: string, state?: string, source?: string, numbers?: string[], boxes?: unknown[] }, held?: string, strokes?: unknown[], guide?: string, box?: unknown, instead?: string[], role?: string }
+/**
+ * Every tool of Solve in the real interface: prepared before a take, used in it with pointer and keys, and found again
+ * in its log.
+ */
+interface Logged {
+  type: string
+  t: number
+  thing?: {
+    kind: string
+    mark?: string
+    shape?: string
+    state?: string
+    source?: string
+    numbers?: string[]
+    boxes?: unknown[]
+  }
+  held?: string
+  strokes?: unknown[]
+  guide?: string
+  box?: unknown
+  instead?: string[]
+  role?: string
+}
 let app: Running
 let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
-let frame: { x: number, y: number, width: number, height: number }
+let frame: { x: number; y: number; width: number; height: number }
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 
 beforeAll(async () => {
-  ({ app, browser, page } = await openDemo())
+  ;({ app, browser, page } = await openDemo())
   await visit(page, app.origin, '/folio/balloon-day/solve', { microphone: 'none', countdown: 0 })
 })
 afterAll(() => closeDemo(app, browser))
@@ -36,8 +57,11 @@ async function drag(...spots: [number, number][]) {
   for (const spot of spots.slice(1)) await page.mouse.move(...at(...spot), { steps: 12 })
   await page.mouse.up()
 }
-const keys = async (...names: string[]) => { for (const name of names) await page.keyboard.press(name as 'Enter') }
-const count = (selector: string, n: number) => page.waitForFunction((s: string, wanted: number) => document.querySelectorAll(s).length === wanted, {}, selector, n)
+const keys = async (...names: string[]) => {
+  for (const name of names) await page.keyboard.press(name as 'Enter')
+}
+const count = (selector: string, n: number) =>
+  page.waitForFunction((s: string, wanted: number) => document.querySelectorAll(s).length === wanted, {}, selector, n)
 async function record() {
   await keys('r')
   await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
@@ -46,18 +70,29 @@ async function record() {
 async function stop(): Promise<Logged[]> {
   await keys('s')
   await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
-  return page.evaluate(() => new Promise<Logged[]>((resolve) => {
-    const open = indexedDB.open('orthograph')
-    open.onsuccess = () => {
-      const transaction = open.result.transaction(['takes', 'journal'])
-      const takes = transaction.objectStore('takes').getAll(), rows = transaction.objectStore('journal').getAll()
-      transaction.oncomplete = () => {
-        open.result.close()
-        const [last] = (takes.result as { id: string, doc: { startedAt: string } }[]).sort((p, q) => q.doc.startedAt.localeCompare(p.doc.startedAt))
-        resolve((rows.result as { takeId: string, seq: number, entries: Logged[] }[]).filter(r => r.takeId === last!.id).sort((p, q) => p.seq - q.seq).flatMap(r => r.entries))
-      }
-    }
-  }))
+  return page.evaluate(
+    () =>
+      new Promise<Logged[]>(resolve => {
+        const open = indexedDB.open('orthograph')
+        open.onsuccess = () => {
+          const transaction = open.result.transaction(['takes', 'journal'])
+          const takes = transaction.objectStore('takes').getAll(),
+            rows = transaction.objectStore('journal').getAll()
+          transaction.oncomplete = () => {
+            open.result.close()
+            const [last] = (takes.result as { id: string; doc: { startedAt: string } }[]).sort((p, q) =>
+              q.doc.startedAt.localeCompare(p.doc.startedAt),
+            )
+            resolve(
+              (rows.result as { takeId: string; seq: number; entries: Logged[] }[])
+                .filter(r => r.takeId === last!.id)
+                .sort((p, q) => p.seq - q.seq)
+                .flatMap(r => r.entries),
+            )
+          }
+        }
+      }),
+  )
 }
 
 describe('before a take', () => {
@@ -69,12 +104,18 @@ describe('before a take', () => {
     await page.keyboard.type('15 - 8 * 6.5 = -37')
     await page.waitForSelector('[data-part=line-preview] path')
     await keys('Enter')
-    await page.waitForFunction(() => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement | null)?.value === '')
+    await page.waitForFunction(
+      () => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement | null)?.value === '',
+    )
     await keys('ArrowUp')
-    expect(await page.$eval('[data-part=line-editor] input', e => (e as HTMLInputElement).value)).toBe('15 - 8 * 6.5 = -37')
+    expect(await page.$eval('[data-part=line-editor] input', e => (e as HTMLInputElement).value)).toBe(
+      '15 - 8 * 6.5 = -37',
+    )
     await page.click('[data-part=line-editor] input', { count: 3 })
     await page.keyboard.type('T = @4(-37 "°C")')
-    await page.keyboard.down('Shift'); await keys('Enter'); await page.keyboard.up('Shift')
+    await page.keyboard.down('Shift')
+    await keys('Enter')
+    await page.keyboard.up('Shift')
     await count('[data-part=line-editor]', 0)
     await count('[data-part=held] li', 2)
     await tap(0.1, 0.8)
@@ -88,7 +129,9 @@ describe('before a take', () => {
     await keys('g')
     await page.waitForSelector('[data-part=guide-text] input:focus')
     await keys('Enter')
-    await page.waitForFunction(() => document.querySelector('[data-part=tool-trouble]')?.textContent?.includes('no numbers yet'))
+    await page.waitForFunction(() =>
+      document.querySelector('[data-part=tool-trouble]')?.textContent?.includes('no numbers yet'),
+    )
     await page.keyboard.type('eight - two')
     await keys('Enter')
     await page.waitForFunction(() => document.querySelector('[data-part=tool-trouble]')?.textContent?.includes('eight'))
@@ -102,14 +145,20 @@ describe('before a take', () => {
     await solve(3)
     await keys('o', 'd')
     await count('[data-part=held] li', 1)
-    const picture = (await page.$('[data-part=held] input[type=file]')) as import('puppeteer-core').ElementHandle<HTMLInputElement>
+    const picture = (await page.$(
+      '[data-part=held] input[type=file]',
+    )) as import('puppeteer-core').ElementHandle<HTMLInputElement>
     await picture.uploadFile(join(import.meta.dirname, '../../docs/screenshots/home.png'))
     await count('[data-part=held] li', 2)
     await page.click('[data-part=held] li:nth-child(2) button[aria-label=Earlier]')
     await page.waitForFunction(() => document.querySelector('[data-part=held] li')?.textContent?.includes('home.png'))
     await keys('m', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'Enter', 'ArrowRight', 'Enter')
-    await page.waitForFunction(() => document.querySelector('[data-part=held] li:nth-child(3)')?.textContent?.includes('Mark air pressure'))
-    await page.keyboard.down('Control'); await keys('z'); await page.keyboard.up('Control')
+    await page.waitForFunction(() =>
+      document.querySelector('[data-part=held] li:nth-child(3)')?.textContent?.includes('Mark air pressure'),
+    )
+    await page.keyboard.down('Control')
+    await keys('z')
+    await page.keyboard.up('Control')
     await count('[data-part=held] li', 2)
     await record()
     await keys('h', 'h')
@@ -126,8 +175,10 @@ describe('before a take', () => {
     await page.waitForSelector('canvas[data-page=shown]')
     const stills: string[] = []
     for (const key of ['ArrowRight', 'i', 'ArrowRight', 'i']) {
-      if (key !== 'i') { await keys(key); await wait(400) }
-      else stills.push(await downloads.after(() => page.keyboard.press('i')))
+      if (key !== 'i') {
+        await keys(key)
+        await wait(400)
+      } else stills.push(await downloads.after(() => page.keyboard.press('i')))
     }
     await renderQuestion(page, app.origin, 'Half the pressure')
     const video = await downloads.after(() => press(page, 'Video', '[data-part=video]'))
@@ -149,20 +200,40 @@ describe('before a take', () => {
     await page.keyboard.down('Control')
     for (let i = 0; i < 6; i++) await page.mouse.wheel({ deltaY: -900 })
     await page.keyboard.up('Control')
-    await page.waitForFunction((w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width / w - 6) < 0.1, {}, frame.width)
+    await page.waitForFunction(
+      (w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width / w - 6) < 0.1,
+      {},
+      frame.width,
+    )
     await page.keyboard.down('Control')
     for (let i = 0; i < 12; i++) await page.mouse.wheel({ deltaY: 900 })
     await page.keyboard.up('Control')
-    await page.waitForFunction((w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width / w - 0.4) < 0.05, {}, frame.width)
+    await page.waitForFunction(
+      (w: number) =>
+        Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width / w - 0.4) < 0.05,
+      {},
+      frame.width,
+    )
     await keys('0')
-    await page.waitForFunction((w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width - w) < 2, {}, frame.width)
+    await page.waitForFunction(
+      (w: number) => Math.abs(document.querySelector('[data-part=frame]')!.getBoundingClientRect().width - w) < 2,
+      {},
+      frame.width,
+    )
   })
   it('held lines are rehearsed, and stay for the take', async () => {
     await keys('h', 'h')
-    await page.waitForFunction(() => [...document.querySelectorAll('[data-part=held] li')].filter(e => e.textContent?.includes('✓')).length === 2)
+    await page.waitForFunction(
+      () =>
+        [...document.querySelectorAll('[data-part=held] li')].filter(e => e.textContent?.includes('✓')).length === 2,
+    )
     await page.waitForSelector('[data-part=spoken] math mn')
-    await page.keyboard.down('Control'); await keys('z', 'z'); await page.keyboard.up('Control')
-    await page.waitForFunction(() => ![...document.querySelectorAll('[data-part=held] li')].some(e => e.textContent?.includes('✓')))
+    await page.keyboard.down('Control')
+    await keys('z', 'z')
+    await page.keyboard.up('Control')
+    await page.waitForFunction(
+      () => ![...document.querySelectorAll('[data-part=held] li')].some(e => e.textContent?.includes('✓')),
+    )
   })
 })
 
@@ -188,7 +259,9 @@ describe('in a take', () => {
     await drag([0.15, 0.68], [0.35, 0.68], [0.35, 0.84], [0.15, 0.84], [0.15, 0.7])
     await page.waitForSelector('[data-part=chosen]')
     await keys('ArrowDown', '4')
-    await page.keyboard.down('Control'); await keys('c'); await page.keyboard.up('Control')
+    await page.keyboard.down('Control')
+    await keys('c')
+    await page.keyboard.up('Control')
     await keys('Delete')
     await count('[data-part=chosen]', 0)
     await keys('m')
@@ -226,11 +299,20 @@ describe('in a take', () => {
     await record()
     await keys('o')
     await keys('a', 'c')
-    await page.keyboard.down('Shift'); await keys('B'); await page.keyboard.up('Shift')
-    await page.waitForFunction(() => /A\s*ruled out.*B\s*answer.*C\s*ruled out/s.test(document.querySelector('[data-part=tool-options]')!.textContent!))
+    await page.keyboard.down('Shift')
+    await keys('B')
+    await page.keyboard.up('Shift')
+    await page.waitForFunction(() =>
+      /A\s*ruled out.*B\s*answer.*C\s*ruled out/s.test(
+        document.querySelector('[data-part=tool-options]')!.textContent!,
+      ),
+    )
     await keys('u')
     const number = (await page.waitForSelector('[data-part=tool-options] input'))!
-    for (const [n, x] of [['899', 0.3], ['540', 0.45]] as const) {
+    for (const [n, x] of [
+      ['899', 0.3],
+      ['540', 0.45],
+    ] as const) {
       await number.click({ count: 3 })
       await page.keyboard.type(n)
       await tap(x, 0.7)
@@ -248,12 +330,16 @@ describe('in a take', () => {
     await page.keyboard.type('T=-37')
     await page.waitForSelector('[data-part=line-preview] path')
     await keys('Enter')
-    await page.waitForFunction(() => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement | null)?.value === '')
+    await page.waitForFunction(
+      () => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement | null)?.value === '',
+    )
     await keys('Escape')
     await count('[data-part=line-editor]', 0)
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
     await keys('z', 'ArrowUp', 'Enter')
-    await page.keyboard.down('Shift'); await keys('ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowDown'); await page.keyboard.up('Shift')
+    await page.keyboard.down('Shift')
+    await keys('ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowDown')
+    await page.keyboard.up('Shift')
     await keys('Enter')
     await page.waitForSelector('[data-part=solve-board][data-closer=true]')
     await keys('v', 'Enter', 'Enter')
@@ -267,9 +353,16 @@ describe('in a take', () => {
     await page.click('[data-part=bench] button:nth-child(5)')
     await page.waitForSelector('[data-part=guide-text]')
     await page.waitForFunction(() => !!document.querySelector('[data-part=guide-text]'))
-    const text = () => page.$eval('input[data-part=guide-text], [data-part=guide-text] input', e => (e as HTMLInputElement).value)
+    const text = () =>
+      page.$eval('input[data-part=guide-text], [data-part=guide-text] input', e => (e as HTMLInputElement).value)
     await page.waitForFunction(() => document.querySelector('[data-part=solve-board] canvas[data-page=shown]') !== null)
-    for (const [x, y] of [[0.49, 0.098], [0.159, 0.157]] as const) { await tap(x, y); await wait(150) }
+    for (const [x, y] of [
+      [0.49, 0.098],
+      [0.159, 0.157],
+    ] as const) {
+      await tap(x, y)
+      await wait(150)
+    }
     expect(await text()).toBe('30204 - 18657')
     await tap(0.5, 0.4)
     await count('[data-part=held] li', 1)
@@ -283,7 +376,9 @@ describe('in a take', () => {
     await press(page, 'One sign on', '[data-part=signs]')
     for (const sign of ['=', '6', '√', '5', '7']) await press(page, sign, '[data-part=signs]')
     await press(page, 'Rub out', '[data-part=signs]')
-    expect(await page.$eval('[data-part=line-editor] input', e => (e as HTMLInputElement).value)).toBe('sqrt(180)=6sqrt(5)')
+    expect(await page.$eval('[data-part=line-editor] input', e => (e as HTMLInputElement).value)).toBe(
+      'sqrt(180)=6sqrt(5)',
+    )
     // What is seen of the line grows and shrinks; the signs stay under the finger.
     await page.waitForSelector('[data-part=line-preview]')
     expect(await place()).toBe(before)
@@ -305,7 +400,9 @@ describe('in a take', () => {
     await field.click({ count: 3 })
     await page.keyboard.type('x 0 to 4, y 0 to 3')
     await keys('Enter')
-    await page.waitForFunction(() => [...document.querySelectorAll('[data-part=tool-options] button')].some(b => b.textContent?.trim() === 'Place'))
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('[data-part=tool-options] button')].some(b => b.textContent?.trim() === 'Place'),
+    )
     await page.evaluate(() => (document.activeElement as HTMLElement).blur())
     const log = await stop()
     expect(log.filter(e => e.thing?.kind === 'figure').map(e => e.type)).toEqual(['place', 'change'])

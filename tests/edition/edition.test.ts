@@ -7,13 +7,42 @@ import { line } from '../support/make'
 
 const frame = { pageId: 'p', box: { x: 0, y: 0, w: 160, h: 90 } }
 const other = { pageId: 'q', box: { x: 0, y: 0, w: 160, h: 90 } }
-const page = (spaces: Page['spaces'] = []) => ({ id: 'p', kind: 'blank', paper: 'plain', dark: false, width: 160, height: 200, spaces, patches: [] }) as unknown as Page
-const take = { durationMs: 9000, startedAt: '2026-11-27T10:00:00.000Z', gaps: [{ from: 2500, to: 4500 }, { from: 3200, to: 3300 }], frame }
-const ledger: Ledger = {
-  takeId: 't', turns: [{ id: 'u', t: 7000, seconds: 30, hold: 2 }],
-  steps: [[0, 'Read', false], [3000, 'Slip', true], [5000, 'Solve', false]].map(([t, title, struck], i) => ({ id: `s${i}`, t, title, words: '', struck }) as Ledger['steps'][number]),
+const page = (spaces: Page['spaces'] = []) =>
+  ({
+    id: 'p',
+    kind: 'blank',
+    paper: 'plain',
+    dark: false,
+    width: 160,
+    height: 200,
+    spaces,
+    patches: [],
+  }) as unknown as Page
+const take = {
+  durationMs: 9000,
+  startedAt: '2026-11-27T10:00:00.000Z',
+  gaps: [
+    { from: 2500, to: 4500 },
+    { from: 3200, to: 3300 },
+  ],
+  frame,
 }
-const events: TakeEvent[] = [line('a', 1000, { y: 20 }), line('slip', 3500, { y: 40 }), line('b', 6000, { y: 60 }), { type: 'frame', t: 8000, frame: other }, { type: 'frame', t: 8500, frame }]
+const ledger: Ledger = {
+  takeId: 't',
+  turns: [{ id: 'u', t: 7000, seconds: 30, hold: 2 }],
+  steps: [
+    [0, 'Read', false],
+    [3000, 'Slip', true],
+    [5000, 'Solve', false],
+  ].map(([t, title, struck], i) => ({ id: `s${i}`, t, title, words: '', struck }) as Ledger['steps'][number]),
+}
+const events: TakeEvent[] = [
+  line('a', 1000, { y: 20 }),
+  line('slip', 3500, { y: 40 }),
+  line('b', 6000, { y: 60 }),
+  { type: 'frame', t: 8000, frame: other },
+  { type: 'frame', t: 8500, frame },
+]
 const source: EditionSource = { take, events, ledger, pages: [page()] }
 const ids = (strokes: readonly { of: string }[]) => strokes.map(s => s.of)
 
@@ -27,19 +56,34 @@ describe('an edition', () => {
     expect(ids(edition.boardAt(edition.duration).strokes)).toEqual(['a', 'b'])
     expect(ids(edition.boardInTake(4000).strokes)).toEqual(['a', 'slip'])
     expect(ids(edition.boardInTake(6500).strokes)).toEqual(['a', 'b'])
-    expect(edition.chapters()).toEqual([{ t: 0, title: 'Read' }, { t: 3000, title: 'Solve' }])
+    expect(edition.chapters()).toEqual([
+      { t: 0, title: 'Read' },
+      { t: 3000, title: 'Solve' },
+    ])
     expect(edition.empty).toBe(false)
-    expect(editionOf({ ...source, ledger: { ...ledger, steps: ledger.steps.map(s => ({ ...s, struck: true })) } }).empty).toBe(true)
+    expect(
+      editionOf({ ...source, ledger: { ...ledger, steps: ledger.steps.map(s => ({ ...s, struck: true })) } }).empty,
+    ).toBe(true)
   })
   it('plans its sound without a hole; where the student is to try there is silence', () => {
-    expect(editionOf(source).soundPlan()).toEqual([{ at: 0, ms: 3000, from: 0 }, { at: 3000, ms: 2000, from: 5000 }, { at: 5000, ms: 2000, from: null }, { at: 7000, ms: 2000, from: 7000 }])
+    expect(editionOf(source).soundPlan()).toEqual([
+      { at: 0, ms: 3000, from: 0 },
+      { at: 3000, ms: 2000, from: 5000 },
+      { at: 5000, ms: 2000, from: null },
+      { at: 7000, ms: 2000, from: 7000 },
+    ])
   })
   it('has those losses of sound that are heard', () => {
     expect(editionOf(source).soundGaps()).toEqual([{ from: 2500, to: 3000 }])
   })
   it('lies on the pages as they are now; the log stays as it was recorded', () => {
     const before = JSON.stringify(events)
-    const moved = editionOf({ ...source, pages: [page([{ id: 'x', side: 'below', y: 50, size: 30, at: '2026-11-27T11:00:00.000Z' } as Page['spaces'][number]])] })
+    const moved = editionOf({
+      ...source,
+      pages: [
+        page([{ id: 'x', side: 'below', y: 50, size: 30, at: '2026-11-27T11:00:00.000Z' } as Page['spaces'][number]]),
+      ],
+    })
     const ys = (t: number) => moved.boardAt(t).strokes.map(s => s.stroke.points[1])
     expect(ys(moved.duration)).toEqual([20, 90])
     expect(JSON.stringify(events)).toBe(before)
@@ -49,8 +93,15 @@ describe('an edition', () => {
   })
   it('shows the camera where it has a picture and is not hidden', () => {
     const portrait = { shape: 'circle' as const, corner: 'bottom-right' as const, size: 0.25 }
-    const filmed = editionOf({ ...source, take: { ...take, camera: { width: 640, height: 360, gaps: [{ from: 1000, to: 2000 }] } }, ledger: { ...ledger, portrait } })
-    expect(filmed.pictured).toEqual([{ from: 0, to: 1000 }, { from: 2000, to: 9000 }])
+    const filmed = editionOf({
+      ...source,
+      take: { ...take, camera: { width: 640, height: 360, gaps: [{ from: 1000, to: 2000 }] } },
+      ledger: { ...ledger, portrait },
+    })
+    expect(filmed.pictured).toEqual([
+      { from: 0, to: 1000 },
+      { from: 2000, to: 9000 },
+    ])
     expect(filmed.portraitAt(1500, frame.box)).toBeNull()
     expect(filmed.portraitAt(2500, frame.box)).toMatchObject({ w: 22.5, h: 22.5 })
     expect(editionOf({ ...source, ledger: { ...ledger, portrait } }).portraitAt(2500, frame.box)).toBeNull()
@@ -64,7 +115,10 @@ describe('an edition', () => {
       const [edition, again] = [0, 1].map(() => editionOf({ ...whole, ledger: question.ledger!, pages: folio.pages }))
       const ends = edition!.soundPlan().map(p => p.at + p.ms)
       expect(ends.at(-1)).toBe(edition!.duration)
-      edition!.soundPlan().slice(1).forEach((p, i) => expect(p.at).toBe(ends[i]))
+      edition!
+        .soundPlan()
+        .slice(1)
+        .forEach((p, i) => expect(p.at).toBe(ends[i]))
       for (const { t } of edition!.chapters()) expect(edition!.time.fromTake(edition!.time.toTake(t))).toBe(t)
       const views = edition!.frames().map(f => JSON.stringify(f))
       for (let t = 0; t <= edition!.duration; t += 977) {

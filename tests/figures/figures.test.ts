@@ -1,29 +1,59 @@
 import { describe, expect, it } from 'vitest'
-import { FIGURE_KINDS, labelsOf, layFigure, MOLECULES, OUTER, prismNet, pyramidNet, radiusOfSide, readFigure, regularPolygon, slantHeight } from '../../core/figures'
+import {
+  FIGURE_KINDS,
+  labelsOf,
+  layFigure,
+  MOLECULES,
+  OUTER,
+  prismNet,
+  pyramidNet,
+  radiusOfSide,
+  readFigure,
+  regularPolygon,
+  slantHeight,
+} from '../../core/figures'
 import type { Spot } from '../../core/folio'
 
 const dist = (a: Spot, b: Spot) => Math.hypot(a.x - b.x, a.y - b.y)
 /** Area of a closed line (shoelace formula). */
-const area = (p: Spot[]) => Math.abs(p.reduce((s, a, i) => s + a.x * p[(i + 1) % p.length]!.y - p[(i + 1) % p.length]!.x * a.y, 0)) / 2
+const area = (p: Spot[]) =>
+  Math.abs(p.reduce((s, a, i) => s + a.x * p[(i + 1) % p.length]!.y - p[(i + 1) % p.length]!.x * a.y, 0)) / 2
 const sidesOf = (p: Spot[]) => p.map((a, i) => dist(a, p[(i + 1) % p.length]!))
 
 describe('figures as they are typed', () => {
   it.each(FIGURE_KINDS.map(k => [k.id, k.example] as const))('%s: “%s”', (kind, example) => {
     const layout = layFigure(readFigure(kind, example))
     expect(layout.lines.length + layout.circles.length).toBeGreaterThan(0)
-    expect([...layout.lines.flatMap(l => l.points), ...layout.circles.map(c => c.at)].every(p => Number.isFinite(p.x) && Number.isFinite(p.y))).toBe(true)
+    expect(
+      [...layout.lines.flatMap(l => l.points), ...layout.circles.map(c => c.at)].every(
+        p => Number.isFinite(p.x) && Number.isFinite(p.y),
+      ),
+    ).toBe(true)
   })
-  it.each(FIGURE_KINDS.map(k => k.id).filter(id => id !== 'table'))('%s: nothing or nonsense is answered with an example', (kind) => {
-    for (const text of ['', '??']) expect(() => readFigure(kind, text)).toThrow(expect.objectContaining({ code: expect.stringMatching(/figure|scale/) as string }))
-  })
+  it.each(FIGURE_KINDS.map(k => k.id).filter(id => id !== 'table'))(
+    '%s: nothing or nonsense is answered with an example',
+    kind => {
+      for (const text of ['', '??'])
+        expect(() => readFigure(kind, text)).toThrow(
+          expect.objectContaining({ code: expect.stringMatching(/figure|scale/) as string }),
+        )
+    },
+  )
   it('labels are the lines that have to be typeset', () => {
-    expect(labelsOf(readFigure('rightTriangle', '4 by 3; a, b, c; alpha, beta'))).toEqual(['a', 'b', 'c', 'alpha', 'beta'])
+    expect(labelsOf(readFigure('rightTriangle', '4 by 3; a, b, c; alpha, beta'))).toEqual([
+      'a',
+      'b',
+      'c',
+      'alpha',
+      'beta',
+    ])
   })
 })
 
 describe('regular polygons', () => {
   it('sides follow Archimedes’ doubling (Measurement of a Circle): 12 and 24 sides, 3.10583 and 3.13263; 96 sides between 3 10/71 and 3 1/7', () => {
-    const half = (n: number) => sidesOf(regularPolygon(n, 1, false, false, '').lines[0]!.points).reduce((a, b) => a + b, 0) / 2
+    const half = (n: number) =>
+      sidesOf(regularPolygon(n, 1, false, false, '').lines[0]!.points).reduce((a, b) => a + b, 0) / 2
     expect(half(12)).toBeCloseTo(3.10583, 5)
     expect(half(24)).toBeCloseTo(3.13263, 5)
     expect(half(96)).toBeGreaterThan(3 + 10 / 71)
@@ -39,7 +69,8 @@ describe('regular polygons', () => {
     for (const n of [3, 5, 6, 8]) {
       const { lines } = regularPolygon(n, 3, true, true, '')
       expect(area(lines[0]!.points)).toBeCloseTo(0.5 * n * 9 * Math.sin((2 * Math.PI) / n), 9)
-      for (const l of lines.filter(x => x.dashed)) expect(dist(l.points[0]!, l.points[1]!)).toBeCloseTo(3 * Math.cos(Math.PI / n), 9)
+      for (const l of lines.filter(x => x.dashed))
+        expect(dist(l.points[0]!, l.points[1]!)).toBeCloseTo(3 * Math.cos(Math.PI / n), 9)
       for (const l of lines.filter(x => x.thin && !x.dashed)) expect(dist(l.points[0]!, l.points[1]!)).toBeCloseTo(3, 9)
     }
   })
@@ -49,12 +80,15 @@ describe('solids and their nets', () => {
   it('the net of a cuboid has its surface: 2(ab + bc + ca)', () => {
     const [a, b, c] = [4, 3, 2]
     const { lines } = prismNet([a, b], 4, c)
-    expect(lines.filter(l => l.closed).reduce((s, l) => s + area(l.points), 0)).toBeCloseTo(2 * (a * b + b * c + c * a), 9)
+    expect(lines.filter(l => l.closed).reduce((s, l) => s + area(l.points), 0)).toBeCloseTo(
+      2 * (a * b + b * c + c * a),
+      9,
+    )
     // The bases have the edges of the strip on which they hang.
     const bases = lines.filter(l => l.closed).slice(1)
     for (const base of bases) expect(sidesOf(base.points).sort()).toEqual([b, b, a, a].map(v => expect.closeTo(v, 9)))
   })
-  it.each([3, 5, 6, 8])('the net of a prism with %i sides: strip and two regular bases that touch it', (n) => {
+  it.each([3, 5, 6, 8])('the net of a prism with %i sides: strip and two regular bases that touch it', n => {
     const { lines } = prismNet([2], n, 4)
     const closed = lines.filter(l => l.closed)
     const one = (n * 4) / (4 * Math.tan(Math.PI / n))
@@ -66,16 +100,19 @@ describe('solids and their nets', () => {
     expect(Math.max(...closed[1]!.points.map(p => p.y))).toBeCloseTo(0, 9)
     expect(Math.min(...closed[2]!.points.map(p => p.y))).toBeCloseTo(4, 9)
   })
-  it.each([3, 4, 6])('the net of a pyramid over %i sides: triangles with the slant height, edges that meet again at the top', (n) => {
-    const { lines } = pyramidNet(3, n, 4)
-    const edge = Math.hypot(4, radiusOfSide(n, 3))
-    for (const t of lines.slice(1)) {
-      expect(dist(t.points[0]!, t.points[2]!)).toBeCloseTo(3, 9)
-      expect(dist(t.points[0]!, t.points[1]!)).toBeCloseTo(edge, 9)
-      expect(dist(t.points[2]!, t.points[1]!)).toBeCloseTo(edge, 9)
-      expect(area(t.points)).toBeCloseTo((3 * slantHeight(3, n, 4)) / 2, 9)
-    }
-  })
+  it.each([3, 4, 6])(
+    'the net of a pyramid over %i sides: triangles with the slant height, edges that meet again at the top',
+    n => {
+      const { lines } = pyramidNet(3, n, 4)
+      const edge = Math.hypot(4, radiusOfSide(n, 3))
+      for (const t of lines.slice(1)) {
+        expect(dist(t.points[0]!, t.points[2]!)).toBeCloseTo(3, 9)
+        expect(dist(t.points[0]!, t.points[1]!)).toBeCloseTo(edge, 9)
+        expect(dist(t.points[2]!, t.points[1]!)).toBeCloseTo(edge, 9)
+        expect(area(t.points)).toBeCloseTo((3 * slantHeight(3, n, 4)) / 2, 9)
+      }
+    },
+  )
   it('edges behind a solid are dashed: three of a cuboid', () => {
     expect(layFigure(readFigure('prism', '4 by 3 by 2')).lines.filter(l => l.dashed)).toHaveLength(3)
   })
@@ -101,27 +138,37 @@ describe('triangles, circles and axes', () => {
 })
 
 describe('molecules', () => {
-  it.each(Object.keys(MOLECULES))('%s: each atom has a full shell, and no electron is lost (octet rule, Lewis 1916)', (formula) => {
-    const m = MOLECULES[formula]!
-    let total = 0
-    m.atoms.forEach(([symbol], i) => {
-      const shared = m.bonds.filter(b => b[0] === i || b[1] === i).reduce((s, b) => s + b[2], 0)
-      expect(2 * shared + 2 * m.lone[i]!.length, symbol).toBe(symbol === 'H' ? 2 : 8)
-      expect(shared + 2 * m.lone[i]!.length, symbol).toBe(OUTER[symbol])
-      total += OUTER[symbol]!
-    })
-    const drawn = layFigure({ figure: 'molecule', formula, dots: true })
-    expect(drawn.circles.filter(c => c.dot).length + drawn.lines.length / 2).toBe(total)
-    expect(layFigure({ figure: 'molecule', formula, dots: false }).lines).toHaveLength(m.bonds.reduce((s, b) => s + b[2], 0))
-  })
+  it.each(Object.keys(MOLECULES))(
+    '%s: each atom has a full shell, and no electron is lost (octet rule, Lewis 1916)',
+    formula => {
+      const m = MOLECULES[formula]!
+      let total = 0
+      m.atoms.forEach(([symbol], i) => {
+        const shared = m.bonds.filter(b => b[0] === i || b[1] === i).reduce((s, b) => s + b[2], 0)
+        expect(2 * shared + 2 * m.lone[i]!.length, symbol).toBe(symbol === 'H' ? 2 : 8)
+        expect(shared + 2 * m.lone[i]!.length, symbol).toBe(OUTER[symbol])
+        total += OUTER[symbol]!
+      })
+      const drawn = layFigure({ figure: 'molecule', formula, dots: true })
+      expect(drawn.circles.filter(c => c.dot).length + drawn.lines.length / 2).toBe(total)
+      expect(layFigure({ figure: 'molecule', formula, dots: false }).lines).toHaveLength(
+        m.bonds.reduce((s, b) => s + b[2], 0),
+      )
+    },
+  )
   it('water is bent by 104.5° (from memory: any school text)', () => {
     const [, a, b] = MOLECULES.H2O!.atoms
-    expect(Math.abs(Math.atan2(b![2], b![1]) - Math.atan2(a![2], a![1])) * 180 / Math.PI).toBeCloseTo(104.5, 6)
+    expect((Math.abs(Math.atan2(b![2], b![1]) - Math.atan2(a![2], a![1])) * 180) / Math.PI).toBeCloseTo(104.5, 6)
   })
 })
 
 describe('names that objects have of themselves', () => {
-  it.each([['molecule', 'constructor'], ['molecule', 'toString'], ['circuit', 'hasOwnProperty'], ['circuit', '__proto__']] as const)('are no %s: %s', (kind, text) => {
+  it.each([
+    ['molecule', 'constructor'],
+    ['molecule', 'toString'],
+    ['circuit', 'hasOwnProperty'],
+    ['circuit', '__proto__'],
+  ] as const)('are no %s: %s', (kind, text) => {
     expect(() => readFigure(kind, text)).toThrowError(expect.objectContaining({ code: 'figure-unknown' }))
   })
 })

@@ -1,17 +1,52 @@
 import { describe, expect, it } from 'vitest'
-import { acceptProposals, addPatch, FOLIO_SCHEMA, framesOf, insertSpace, makePart, makeQuestion, mergeIntoPrevious, migrateFolio, movePage, onPage, Page, patchList, pictureSize, putClip, removePage, renumberFrom, splitQuestion, stripsOf, turnHindrance, turnPage, widestFrame, withTakeAlone } from '../../core/folio'
+import {
+  acceptProposals,
+  addPatch,
+  FOLIO_SCHEMA,
+  framesOf,
+  insertSpace,
+  makePart,
+  makeQuestion,
+  mergeIntoPrevious,
+  migrateFolio,
+  movePage,
+  onPage,
+  Page,
+  patchList,
+  pictureSize,
+  putClip,
+  removePage,
+  renumberFrom,
+  splitQuestion,
+  stripsOf,
+  turnHindrance,
+  turnPage,
+  widestFrame,
+  withTakeAlone,
+} from '../../core/folio'
 import { changed } from '../../core/folio/change'
 import { moveLog } from '../../core/take'
 import { folio, line, question } from '../support/make'
 
-const region = (id: string, y: number, h: number, pageId = 'p1') => [{ id: `r-${id}`, pageId, box: { x: 40, y, w: 400, h } }]
+const region = (id: string, y: number, h: number, pageId = 'p1') => [
+  { id: `r-${id}`, pageId, box: { x: 40, y, w: 400, h } },
+]
 const place = (y: number) => ({ pageId: 'p1', box: { x: 60, y, w: 200, h: 14 } })
-const three = () => folio({ questions: [question('a', '1', { regions: region('a', 100, 100) }), question('b', '2', { regions: region('b', 210, 100), marks: 3 }), question('c', '3', { regions: region('c', 320, 100) })] })
+const three = () =>
+  folio({
+    questions: [
+      question('a', '1', { regions: region('a', 100, 100) }),
+      question('b', '2', { regions: region('b', 210, 100), marks: 3 }),
+      question('c', '3', { regions: region('c', 320, 100) }),
+    ],
+  })
 
 describe('correcting what was found', () => {
   it('all are taken, or one', () => {
     const f = three()
-    f.questions.forEach((q) => { q.proposal = 0.9 })
+    f.questions.forEach(q => {
+      q.proposal = 0.9
+    })
     acceptProposals(f, new Set(['b']))
     expect(f.questions.map(q => q.proposal)).toEqual([0.9, null, 0.9])
     acceptProposals(f)
@@ -19,15 +54,28 @@ describe('correcting what was found', () => {
   })
   it('a question is cut in two, and its parts go to the side they stand on', () => {
     const f = three()
-    f.questions[0]!.parts = [{ id: 'x', label: 'a', marks: 1, answer: '', place: place(120) }, { id: 'y', label: 'b', marks: 2, answer: '', place: place(170) }]
+    f.questions[0]!.parts = [
+      { id: 'x', label: 'a', marks: 1, answer: '', place: place(120) },
+      { id: 'y', label: 'b', marks: 2, answer: '', place: place(170) },
+    ]
     splitQuestion(f, 'a', 'r-a', 160)
-    expect(f.questions.map(q => [q.number, q.regions[0]!.box.y, q.regions[0]!.box.h, q.parts.map(p => p.label).join('')])).toEqual([['1', 100, 60, 'a'], ['2', 160, 40, 'b'], ['2', 210, 100, ''], ['3', 320, 100, '']])
+    expect(
+      f.questions.map(q => [q.number, q.regions[0]!.box.y, q.regions[0]!.box.h, q.parts.map(p => p.label).join('')]),
+    ).toEqual([
+      ['1', 100, 60, 'a'],
+      ['2', 160, 40, 'b'],
+      ['2', 210, 100, ''],
+      ['3', 320, 100, ''],
+    ])
     expect(splitQuestion(f, 'a', 'r-a', 101)).toBeNull()
   })
   it('questions are joined, and regions that touch become one', () => {
     const f = three()
     expect(mergeIntoPrevious(f, 'b')).toBe(true)
-    expect(f.questions.map(q => [q.number, q.marks, q.regions.length, q.regions[0]!.box.h])).toEqual([['1', 3, 1, 210], ['3', null, 1, 100]])
+    expect(f.questions.map(q => [q.number, q.marks, q.regions.length, q.regions[0]!.box.h])).toEqual([
+      ['1', 3, 1, 210],
+      ['3', null, 1, 100],
+    ])
     expect(mergeIntoPrevious(f, 'a')).toBe(false)
   })
   it('a question becomes a part and a part a question, there and back', () => {
@@ -35,7 +83,11 @@ describe('correcting what was found', () => {
     makePart(f, 'b')
     expect(f.questions[0]!.parts.map(p => [p.label, p.marks])).toEqual([['a', 3]])
     const id = makeQuestion(f, 'a', f.questions[0]!.parts[0]!.id)
-    expect(f.questions.map(q => [q.number, q.marks])).toEqual([['1', null], ['1a', 3], ['3', null]])
+    expect(f.questions.map(q => [q.number, q.marks])).toEqual([
+      ['1', null],
+      ['1a', 3],
+      ['3', null],
+    ])
     expect(f.questions[1]!.id).toBe(id)
     expect(f.questions[0]!.parts).toEqual([])
   })
@@ -44,7 +96,12 @@ describe('correcting what was found', () => {
     f.questions[1]!.ledger = { takeId: 't', turns: [], steps: [] }
     expect([mergeIntoPrevious(f, 'b'), makePart(f, 'b')]).toEqual([false, false])
   })
-  it.each([['5', ['1', '5', '6']], ['Q7', ['1', 'Q7', 'Q8']], ['C', ['1', 'C', 'D']], ['', ['1', '2', '3']]])('counts on from %s', (first, numbers) => {
+  it.each([
+    ['5', ['1', '5', '6']],
+    ['Q7', ['1', 'Q7', 'Q8']],
+    ['C', ['1', 'C', 'D']],
+    ['', ['1', '2', '3']],
+  ])('counts on from %s', (first, numbers) => {
     const f = three()
     renumberFrom(f, 'b', first)
     expect(f.questions.map(q => q.number)).toEqual(numbers)
@@ -55,10 +112,17 @@ describe('pages', () => {
   it('room below a line moves what is below, grows what it goes through, and the picture comes in strips', () => {
     const f = three()
     insertSpace(f, 'p1', { side: 'below', y: 250, size: 80 })
-    expect(f.questions.map(q => [q.regions[0]!.box.y, q.regions[0]!.box.h])).toEqual([[100, 100], [210, 180], [400, 100]])
+    expect(f.questions.map(q => [q.regions[0]!.box.y, q.regions[0]!.box.h])).toEqual([
+      [100, 100],
+      [210, 180],
+      [400, 100],
+    ])
     const page = f.pages[0]!
     expect([page.height, pictureSize(page).height]).toEqual([921.89, 841.89])
-    expect(stripsOf(page).map(s => [s.from, s.y])).toEqual([[0, 0], [250, 330]])
+    expect(stripsOf(page).map(s => [s.from, s.y])).toEqual([
+      [0, 0],
+      [250, 330],
+    ])
     insertSpace(f, 'p1', { side: 'below', y: 100, size: 20 })
     insertSpace(f, 'p1', { side: 'beside', y: 0, size: 198 })
     expect([onPage(page, 90), onPage(page, 120), onPage(page, 300)]).toEqual([90, 140, 400])
@@ -67,19 +131,24 @@ describe('pages', () => {
   it('ink of an older take moves along with it, of a newer one stays', () => {
     const f = three()
     insertSpace(f, 'p1', { side: 'below', y: 250, size: 80 }, new Date('2026-10-02T08:00:00Z'))
-    const events = [line('up', 0, { y: 120 }), line('down', 200, { y: 340 })], first = { pageId: 'p1', box: { x: 0, y: 300, w: 320, h: 180 } }
+    const events = [line('up', 0, { y: 120 }), line('down', 200, { y: 340 })],
+      first = { pageId: 'p1', box: { x: 0, y: 300, w: 320, h: 180 } }
     const moved = moveLog(events, first, '2026-10-01T08:00:00.000Z', f.pages)
     expect(moved.events.map(e => e.type === 'stroke' && e.points[1])).toEqual([120, 420])
     expect(moved.first.box.y).toBe(380)
     expect(moveLog(events, first, '2026-10-03T08:00:00.000Z', f.pages)).toEqual({ events, first })
   })
   it('turning takes regions along, four turns bring everything back, and what holds it is said', () => {
-    const f = three(), before = JSON.stringify(f.questions)
+    const f = three(),
+      before = JSON.stringify(f.questions)
     turnPage(f, 'p1')
     expect([f.pages[0]!.width, f.pages[0]!.turns]).toEqual([841.89, 1])
     for (let i = 0; i < 3; i++) turnPage(f, 'p1')
     expect(f.questions[0]!.regions[0]!.box).toEqual(JSON.parse(before)[0].regions[0].box)
-    expect([turnHindrance(f.pages[0]!, false), turnHindrance(f.pages[0]!, true)]).toEqual([null, expect.stringContaining('recorded')])
+    expect([turnHindrance(f.pages[0]!, false), turnHindrance(f.pages[0]!, true)]).toEqual([
+      null,
+      expect.stringContaining('recorded'),
+    ])
   })
   it('pages are moved, and taken out with what lies on them', () => {
     const f = three()
@@ -92,13 +161,28 @@ describe('pages', () => {
   })
   it('patches are listed for the author of the sheet', () => {
     const f = three()
-    addPatch(f, 'p1', { box: { x: 40, y: 100, w: 60, h: 14 }, text: '30 204 m', before: '30 240 m', size: 11.5, serif: true })
+    addPatch(f, 'p1', {
+      box: { x: 40, y: 100, w: 60, h: 14 },
+      text: '30 204 m',
+      before: '30 240 m',
+      size: 11.5,
+      serif: true,
+    })
     expect(patchList(f)).toMatchObject([{ page: 1, before: '30 240 m', text: '30 204 m' }])
   })
   it('a folio of the first version gets what is new', () => {
-    const old = { ...folio(), schema: 1, questions: [{ id: 'q', number: '1', title: '', regions: [], ledger: null, proofed: false }] } as Record<string, unknown>
+    const old = {
+      ...folio(),
+      schema: 1,
+      questions: [{ id: 'q', number: '1', title: '', regions: [], ledger: null, proofed: false }],
+    } as Record<string, unknown>
     delete old.plan
-    expect(migrateFolio(old, 'old.folio')).toMatchObject({ schema: FOLIO_SCHEMA, minutesAMark: 1, plan: { due: '' }, questions: [{ parts: [], answer: '', frames: [] }] })
+    expect(migrateFolio(old, 'old.folio')).toMatchObject({
+      schema: FOLIO_SCHEMA,
+      minutesAMark: 1,
+      plan: { due: '' },
+      questions: [{ parts: [], answer: '', frames: [] }],
+    })
   })
 })
 
@@ -135,24 +219,71 @@ describe('clips', () => {
   })
   it('and takes that are rescued alone stand where they belong: a clip is never a solution', () => {
     const ledger = (takeId: string) => ({ takeId, steps: [], turns: [] })
-    const doc = folio({ clips: { end: { takeId: 'z', said: 'Bye' } }, questions: [question('q1', '1', { ledger: ledger('a'), shelved: [ledger('b')], clips: { opening: { takeId: 'c', said: '' } } }), question('q2', '2', { ledger: ledger('d') })] })
+    const doc = folio({
+      clips: { end: { takeId: 'z', said: 'Bye' } },
+      questions: [
+        question('q1', '1', {
+          ledger: ledger('a'),
+          shelved: [ledger('b')],
+          clips: { opening: { takeId: 'c', said: '' } },
+        }),
+        question('q2', '2', { ledger: ledger('d') }),
+      ],
+    })
     const kept = (take: Parameters<typeof withTakeAlone>[1]) => {
       const { clips, questions } = withTakeAlone(doc, take, ledger(take.id))
       return [clips, ...questions.map(q => [q.ledger?.takeId ?? null, q.shelved.length, q.clips])]
     }
     expect(kept({ id: 'new', questionId: 'q1', clip: undefined })).toEqual([{}, ['new', 0, {}], [null, 0, {}]])
-    expect(kept({ id: 'new', questionId: 'q1', clip: 'end' })).toEqual([{}, [null, 0, { end: { takeId: 'new', said: '' } }], [null, 0, {}]])
-    expect(kept({ id: 'new', questionId: doc.id, clip: 'opening' })).toEqual([{ opening: { takeId: 'new', said: '' } }, [null, 0, {}], [null, 0, {}]])
+    expect(kept({ id: 'new', questionId: 'q1', clip: 'end' })).toEqual([
+      {},
+      [null, 0, { end: { takeId: 'new', said: '' } }],
+      [null, 0, {}],
+    ])
+    expect(kept({ id: 'new', questionId: doc.id, clip: 'opening' })).toEqual([
+      { opening: { takeId: 'new', said: '' } },
+      [null, 0, {}],
+      [null, 0, {}],
+    ])
     expect(doc.questions[0]!.shelved).toHaveLength(1)
   })
 })
 
 describe('states for undo', () => {
   it('share what does not change: 200 changes of a folio with 100 held lines take at most 10 MB', () => {
-    const set = { width: 900, height: 700, depth: 200, equals: 300, mathml: '<math/>', marks: Array.from({ length: 12 }, () => ({ d: 'M0 0C1 2 3 4 5 6'.repeat(40) })) }
-    const held = Array.from({ length: 100 }, (_, i) => ({ id: `h${i}`, name: 'x', pageId: 'p1', how: 'writing' as const, thing: { kind: 'line' as const, at: { x: 1, y: i }, size: 12, role: 'working' as const, notation: 'maths' as const, source: 'x', set } }))
-    const states = [structuredClone(folio({ questions: [question('a', '1', { held: structuredClone(held) }), question('b', '2')] }))]
-    for (let i = 0; i < 200; i++) states.push(changed(states.at(-1)!, (f) => { f.questions[1]!.title = `Title ${i}`; f.questions[0]!.held[i % 100]!.name = `line ${i}` }))
+    const set = {
+      width: 900,
+      height: 700,
+      depth: 200,
+      equals: 300,
+      mathml: '<math/>',
+      marks: Array.from({ length: 12 }, () => ({ d: 'M0 0C1 2 3 4 5 6'.repeat(40) })),
+    }
+    const held = Array.from({ length: 100 }, (_, i) => ({
+      id: `h${i}`,
+      name: 'x',
+      pageId: 'p1',
+      how: 'writing' as const,
+      thing: {
+        kind: 'line' as const,
+        at: { x: 1, y: i },
+        size: 12,
+        role: 'working' as const,
+        notation: 'maths' as const,
+        source: 'x',
+        set,
+      },
+    }))
+    const states = [
+      structuredClone(folio({ questions: [question('a', '1', { held: structuredClone(held) }), question('b', '2')] })),
+    ]
+    for (let i = 0; i < 200; i++)
+      states.push(
+        changed(states.at(-1)!, f => {
+          f.questions[1]!.title = `Title ${i}`
+          f.questions[0]!.held[i % 100]!.name = `line ${i}`
+        }),
+      )
     const seen = new Set<unknown>()
     let bytes = 0
     const weigh = (value: unknown) => {
@@ -161,7 +292,10 @@ describe('states for undo', () => {
       else if (!seen.has(value)) {
         seen.add(value)
         bytes += 24
-        for (const [key, inner] of Object.entries(value)) { bytes += 8 * Math.min(1, key.length); weigh(inner) }
+        for (const [key, inner] of Object.entries(value)) {
+          bytes += 8 * Math.min(1, key.length)
+          weigh(inner)
+        }
       }
     }
     weigh(states)

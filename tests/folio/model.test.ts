@@ -1,10 +1,29 @@
 import { describe, expect, it } from 'vitest'
-import { Folio, FOLIO_SCHEMA, frameOf, boxBetween, migrateFolio, newFolio, newId, nextNumber, questionName, stageOf, unionOf, asTrouble, Trouble } from '../../core/folio'
+import {
+  Folio,
+  FOLIO_SCHEMA,
+  frameOf,
+  boxBetween,
+  migrateFolio,
+  newFolio,
+  newId,
+  nextNumber,
+  questionName,
+  stageOf,
+  unionOf,
+  asTrouble,
+  Trouble,
+} from '../../core/folio'
 import { folio, question } from '../support/make'
 
 describe('folio documents', () => {
   it('a new folio is a valid document of the present schema', () => {
-    expect(Folio.parse(newFolio('Rates'))).toMatchObject({ schema: FOLIO_SCHEMA, title: 'Rates', pages: [], questions: [] })
+    expect(Folio.parse(newFolio('Rates'))).toMatchObject({
+      schema: FOLIO_SCHEMA,
+      title: 'Rates',
+      pages: [],
+      questions: [],
+    })
   })
   it('ids are safe in file names and unlike each other', () => {
     const ids = new Set(Array.from({ length: 500 }, newId))
@@ -36,23 +55,32 @@ describe('folio documents', () => {
     expect(stageOf(question('a', '1', { ledger }), none)).toBe('recorded')
     expect(stageOf(question('a', '1', { ledger, proofed: true }), none)).toBe('proofed')
     expect(stageOf(question('a', '1', { ledger }), { rendered: new Set(['a']), published: new Set() })).toBe('rendered')
-    expect(stageOf(question('a', '1', { ledger }), { rendered: new Set(['a']), published: new Set(['a']) })).toBe('published')
+    expect(stageOf(question('a', '1', { ledger }), { rendered: new Set(['a']), published: new Set(['a']) })).toBe(
+      'published',
+    )
   })
 })
 
 describe('versions', () => {
   it('says so when a folio comes from a newer version, and changes nothing', () => {
-    expect(() => migrateFolio({ ...folio(), schema: 99 }, 'later.folio')).toThrowError(expect.objectContaining({ code: 'folio-newer', message: expect.stringContaining('later.folio') }))
+    expect(() => migrateFolio({ ...folio(), schema: 99 }, 'later.folio')).toThrowError(
+      expect.objectContaining({ code: 'folio-newer', message: expect.stringContaining('later.folio') }),
+    )
   })
-  it.each([null, 7, 'x', {}, { schema: 'one' }, { schema: 1 }, { ...folio(), questions: 'none' }])('refuses %j as damaged', (value) => {
-    expect(() => migrateFolio(value, 'x.folio')).toThrowError(expect.objectContaining({ code: 'folio-damaged' }))
-  })
+  it.each([null, 7, 'x', {}, { schema: 'one' }, { schema: 1 }, { ...folio(), questions: 'none' }])(
+    'refuses %j as damaged',
+    value => {
+      expect(() => migrateFolio(value, 'x.folio')).toThrowError(expect.objectContaining({ code: 'folio-damaged' }))
+    },
+  )
 })
 
 describe('frames', () => {
   const { pages } = folio()
   it.each([
-    ['wide', { x: 40, y: 100, w: 500, h: 60 }], ['tall', { x: 40, y: 100, w: 100, h: 400 }], ['tiny', { x: 300, y: 700, w: 20, h: 20 }],
+    ['wide', { x: 40, y: 100, w: 500, h: 60 }],
+    ['tall', { x: 40, y: 100, w: 100, h: 400 }],
+    ['tiny', { x: 300, y: 700, w: 20, h: 20 }],
     ['whole page', { x: 0, y: 0, w: 595, h: 841 }],
   ])('a %s region lies in a 16:9 frame', (_, box) => {
     const frame = frameOf(question('a', '1', { regions: [{ id: 'r', pageId: 'p1', box }] }), pages)!
@@ -63,12 +91,19 @@ describe('frames', () => {
     expect(frame.box.y + frame.box.h).toBeGreaterThanOrEqual(box.y + box.h - 1e-9)
   })
   it('keeps to the page where it fits', () => {
-    const frame = frameOf(question('a', '1', { regions: [{ id: 'r', pageId: 'p1', box: { x: 560, y: 820, w: 30, h: 20 } }] }), pages)!
+    const frame = frameOf(
+      question('a', '1', { regions: [{ id: 'r', pageId: 'p1', box: { x: 560, y: 820, w: 30, h: 20 } }] }),
+      pages,
+    )!
     expect(frame.box.x + frame.box.w).toBeLessThanOrEqual(595.28 + 1e-9)
     expect(frame.box.y + frame.box.h).toBeLessThanOrEqual(841.89 + 1e-9)
   })
   it('takes in all regions on the first region’s page', () => {
-    const regions = [{ id: 'a', pageId: 'p1', box: { x: 40, y: 100, w: 100, h: 50 } }, { id: 'b', pageId: 'p1', box: { x: 200, y: 300, w: 100, h: 50 } }, { id: 'c', pageId: 'p2', box: { x: 0, y: 0, w: 9, h: 9 } }]
+    const regions = [
+      { id: 'a', pageId: 'p1', box: { x: 40, y: 100, w: 100, h: 50 } },
+      { id: 'b', pageId: 'p1', box: { x: 200, y: 300, w: 100, h: 50 } },
+      { id: 'c', pageId: 'p2', box: { x: 0, y: 0, w: 9, h: 9 } },
+    ]
     const frame = frameOf(question('a', '1', { regions }), pages)!
     expect(frame.box.y + frame.box.h).toBeGreaterThanOrEqual(350)
     expect(frameOf(question('a', '1', { regions: [] }), pages)).toBeNull()
@@ -76,7 +111,12 @@ describe('frames', () => {
   it('makes boxes from two corners in any order, cut to the page', () => {
     expect(boxBetween({ x: 50, y: 60 }, { x: -20, y: 10 }, pages[0]!)).toEqual({ x: 0, y: 10, w: 50, h: 50 })
     expect(boxBetween({ x: 5, y: 5 }, { x: 9, y: 9 }, pages[0]!)).toBeNull()
-    expect(unionOf([{ x: 0, y: 0, w: 1, h: 1 }, { x: 5, y: 5, w: 1, h: 2 }])).toEqual({ x: 0, y: 0, w: 6, h: 7 })
+    expect(
+      unionOf([
+        { x: 0, y: 0, w: 1, h: 1 },
+        { x: 5, y: 5, w: 1, h: 2 },
+      ]),
+    ).toEqual({ x: 0, y: 0, w: 6, h: 7 })
   })
 })
 
@@ -84,7 +124,12 @@ describe('troubles', () => {
   it('keep their sentences across a worker boundary', () => {
     const trouble = new Trouble('pdf-empty', 'a.pdf is empty.', 'Nothing changed.', 'Export it again.')
     const back = asTrouble(JSON.parse(JSON.stringify(trouble)), 'x')
-    expect([back.code, back.message, back.safe, back.next]).toEqual(['pdf-empty', 'a.pdf is empty.', 'Nothing changed.', 'Export it again.'])
+    expect([back.code, back.message, back.safe, back.next]).toEqual([
+      'pdf-empty',
+      'a.pdf is empty.',
+      'Nothing changed.',
+      'Export it again.',
+    ])
   })
   it('name a full store as such, however the browser says it', () => {
     expect(asTrouble(new DOMException('no', 'QuotaExceededError'), 'storing').code).toBe('storage-full')

@@ -5,16 +5,25 @@ import { Folio, FOLIO_SCHEMA, Take } from '../../core/folio'
 import { JournalEntry } from '../../core/take'
 
 /**
- * The shape of what is stored and filed, by the number under which it is written. A file of a newer version has to be told as such, so that another
- * shape needs another number: raise `FOLIO_SCHEMA`, add its step to `core/folio/migrate.ts`, and put the new shape here beside the old ones.
+ * The shape of what is stored and filed, by the number under which it is written. A file of a newer version has to be
+ * told as such, so that another
+ * shape needs another number: raise `FOLIO_SCHEMA`, add its step to `core/folio/migrate.ts`, and put the new shape here
+ * beside the old ones.
  */
 const SHAPES: Record<number, string> = { 6: 'aae10bcb95f9fb77' }
 
 /** A hash of the JSON Schema (draft 2020-12) of all that is stored, whatever the order in which it is declared. */
 function shapeOf(...schemas: z.ZodType[]): string {
-  const sorted = (value: unknown): unknown => Array.isArray(value)
-    ? value.map(sorted)
-    : value && typeof value === 'object' ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => a < b ? -1 : 1).map(([k, v]) => [k, sorted(v)])) : value
+  const sorted = (value: unknown): unknown =>
+    Array.isArray(value)
+      ? value.map(sorted)
+      : value && typeof value === 'object'
+        ? Object.fromEntries(
+            Object.entries(value)
+              .sort(([a], [b]) => (a < b ? -1 : 1))
+              .map(([k, v]) => [k, sorted(v)]),
+          )
+        : value
   const shapes = schemas.map(s => sorted(z.toJSONSchema(s, { unrepresentable: 'any', io: 'output' })))
   return createHash('sha256').update(JSON.stringify(shapes)).digest('hex').slice(0, 16)
 }
@@ -23,7 +32,11 @@ describe('what is stored', () => {
   it('has the shape that its number says', () => {
     const shape = shapeOf(Folio, Take, JournalEntry)
     expect(SHAPES[FOLIO_SCHEMA], `schema ${FOLIO_SCHEMA} has the shape ${shape}`).toBe(shape)
-    expect(Object.keys(SHAPES).map(Number).every(n => n <= FOLIO_SCHEMA)).toBe(true)
+    expect(
+      Object.keys(SHAPES)
+        .map(Number)
+        .every(n => n <= FOLIO_SCHEMA),
+    ).toBe(true)
   })
   it('has another shape with a field, a kind or a bound more', () => {
     const before = shapeOf(Take)

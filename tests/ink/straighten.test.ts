@@ -1,5 +1,20 @@
 import { describe, expect, it } from 'vitest'
-import { caught, cutStroke, layText, LETTERS, pathBox, piecesOf, seededRandom, shapeMarks, shapeMeasure, Steady, straighten, transformStroke, writeByHand, type Stroke } from '../../core/ink'
+import {
+  caught,
+  cutStroke,
+  layText,
+  LETTERS,
+  pathBox,
+  piecesOf,
+  seededRandom,
+  shapeMarks,
+  shapeMeasure,
+  Steady,
+  straighten,
+  transformStroke,
+  writeByHand,
+  type Stroke,
+} from '../../core/ink'
 import type { Spot } from '../../core/folio'
 
 const random = seededRandom(21)
@@ -8,30 +23,97 @@ function drawn(corners: Spot[], stray = 1.2): number[] {
   const out: number[] = []
   let t = 0
   for (let i = 1; i < corners.length; i++) {
-    const a = corners[i - 1]!, b = corners[i]!
+    const a = corners[i - 1]!,
+      b = corners[i]!
     const n = Math.max(2, Math.round(Math.hypot(b.x - a.x, b.y - a.y) / 4))
-    for (let k = i === 1 ? 0 : 1; k <= n; k++) out.push(a.x + ((b.x - a.x) * k) / n + (random() - 0.5) * 2 * stray, a.y + ((b.y - a.y) * k) / n + (random() - 0.5) * 2 * stray, 0.5, t += 8)
+    for (let k = i === 1 ? 0 : 1; k <= n; k++)
+      out.push(
+        a.x + ((b.x - a.x) * k) / n + (random() - 0.5) * 2 * stray,
+        a.y + ((b.y - a.y) * k) / n + (random() - 0.5) * 2 * stray,
+        0.5,
+        (t += 8),
+      )
   }
   return out
 }
-const round = (n: number, rx: number, ry: number, turn = 0, from = 0, to = 2 * Math.PI): Spot[] => Array.from({ length: n + 1 }, (_, i) => {
-  const a = from + ((to - from) * i) / n, x = rx * Math.cos(a), y = ry * Math.sin(a)
-  return { x: 200 + x * Math.cos(turn) - y * Math.sin(turn), y: 200 + x * Math.sin(turn) + y * Math.cos(turn) }
-})
-const turned = (p: Spot[], a: number): Spot[] => p.map(({ x, y }) => ({ x: 200 + (x - 200) * Math.cos(a) - (y - 200) * Math.sin(a), y: 200 + (x - 200) * Math.sin(a) + (y - 200) * Math.cos(a) }))
-const polygon = (n: number, r: number): Spot[] => Array.from({ length: n + 1 }, (_, i) => ({ x: 200 + r * Math.cos((i * 2 * Math.PI) / n), y: 200 + r * Math.sin((i * 2 * Math.PI) / n) }))
-const box = (w: number, h: number): Spot[] => [[-1, -1], [1, -1], [1, 1], [-1, 1], [-1, -1]].map(([i, j]) => ({ x: 200 + (i! * w) / 2, y: 200 + (j! * h) / 2 }))
+const round = (n: number, rx: number, ry: number, turn = 0, from = 0, to = 2 * Math.PI): Spot[] =>
+  Array.from({ length: n + 1 }, (_, i) => {
+    const a = from + ((to - from) * i) / n,
+      x = rx * Math.cos(a),
+      y = ry * Math.sin(a)
+    return { x: 200 + x * Math.cos(turn) - y * Math.sin(turn), y: 200 + x * Math.sin(turn) + y * Math.cos(turn) }
+  })
+const turned = (p: Spot[], a: number): Spot[] =>
+  p.map(({ x, y }) => ({
+    x: 200 + (x - 200) * Math.cos(a) - (y - 200) * Math.sin(a),
+    y: 200 + (x - 200) * Math.sin(a) + (y - 200) * Math.cos(a),
+  }))
+const polygon = (n: number, r: number): Spot[] =>
+  Array.from({ length: n + 1 }, (_, i) => ({
+    x: 200 + r * Math.cos((i * 2 * Math.PI) / n),
+    y: 200 + r * Math.sin((i * 2 * Math.PI) / n),
+  }))
+const box = (w: number, h: number): Spot[] =>
+  [
+    [-1, -1],
+    [1, -1],
+    [1, 1],
+    [-1, 1],
+    [-1, -1],
+  ].map(([i, j]) => ({ x: 200 + (i! * w) / 2, y: 200 + (j! * h) / 2 }))
 
 const SHAPES: [string, () => Spot[]][] = [
-  ['line', () => turned([{ x: 120, y: 200 }, { x: 280, y: 200 }], random() * 6)],
-  ['arrow', () => turned([{ x: 110, y: 200 }, { x: 290, y: 200 }, { x: 268, y: 184 }, { x: 290, y: 200 }, { x: 268, y: 216 }], random() * 6)],
+  [
+    'line',
+    () =>
+      turned(
+        [
+          { x: 120, y: 200 },
+          { x: 280, y: 200 },
+        ],
+        random() * 6,
+      ),
+  ],
+  [
+    'arrow',
+    () =>
+      turned(
+        [
+          { x: 110, y: 200 },
+          { x: 290, y: 200 },
+          { x: 268, y: 184 },
+          { x: 290, y: 200 },
+          { x: 268, y: 216 },
+        ],
+        random() * 6,
+      ),
+  ],
   ['rectangle', () => turned(box(120 + random() * 60, 60 + random() * 40), random() * 6)],
-  ['triangle', () => turned([{ x: 130, y: 250 }, { x: 280, y: 240 }, { x: 200 + random() * 40, y: 130 }, { x: 130, y: 250 }], random() * 6)],
+  [
+    'triangle',
+    () =>
+      turned(
+        [
+          { x: 130, y: 250 },
+          { x: 280, y: 240 },
+          { x: 200 + random() * 40, y: 130 },
+          { x: 130, y: 250 },
+        ],
+        random() * 6,
+      ),
+  ],
   ['circle', () => round(60, 70, 70)],
   ['ellipse', () => round(60, 90, 45, random() * 3)],
   ['polygon', () => turned(polygon(5 + Math.floor(random() * 2), 80), random() * 6)],
   ['arc', () => round(40, 80, 80, random() * 6, 0, 2 + random() * 2)],
-  ['axes', () => [{ x: 120, y: 100 }, { x: 121, y: 260 }, { x: 300, y: 261 }]],
+  [
+    'axes',
+    () => [
+      { x: 120, y: 100 },
+      { x: 121, y: 260 },
+      { x: 300, y: 261 },
+    ],
+  ],
 ]
 
 describe('straightening', () => {
@@ -46,16 +128,26 @@ describe('straightening', () => {
     expect(shapeMeasure(circle).length).toBeLessThan(73)
     const [a, b, c] = straighten(drawn(turned(box(140, 80), 0.6)))!.handles as [Spot, Spot, Spot]
     expect((a.x - b.x) * (c.x - b.x) + (a.y - b.y) * (c.y - b.y)).toBeCloseTo(0, 6)
-    const line = straighten(drawn([{ x: 100, y: 200 }, { x: 300, y: 206 }]))!
+    const line = straighten(
+      drawn([
+        { x: 100, y: 200 },
+        { x: 300, y: 206 },
+      ]),
+    )!
     expect(line.handles[1]!.y).toBeCloseTo(line.handles[0]!.y, 6)
     expect(shapeMeasure(line).angle % 360).toBeCloseTo(0, 6)
   })
   it('leaves handwriting alone: at most 1 % of all letters and digits, written by a hand in usual sizes', () => {
     const text = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+-=()?'
-    let strokes = 0, shapes = 0
+    let strokes = 0,
+      shapes = 0
     for (const size of [9, 12, 15, 18]) {
       for (let k = 0; k < 4; k++) {
-        const made = writeByHand(layText(LETTERS, text, { x: 20, y: 100 }, size).paths, { role: 'working', t0: 0, jitter: 0.3, random }, () => 's')
+        const made = writeByHand(
+          layText(LETTERS, text, { x: 20, y: 100 }, size).paths,
+          { role: 'working', t0: 0, jitter: 0.3, random },
+          () => 's',
+        )
         for (const s of made.strokes) {
           strokes++
           if (straighten(s.points)) shapes++
@@ -82,7 +174,18 @@ describe('straightening', () => {
   })
 })
 
-const stroke: Stroke = { id: 's', role: 'working', tool: 'pen', points: drawn([{ x: 0, y: 0 }, { x: 100, y: 0 }], 0) }
+const stroke: Stroke = {
+  id: 's',
+  role: 'working',
+  tool: 'pen',
+  points: drawn(
+    [
+      { x: 0, y: 0 },
+      { x: 100, y: 0 },
+    ],
+    0,
+  ),
+}
 
 describe('changing strokes', () => {
   it('an eraser across the middle leaves two pieces with their own times', () => {
@@ -94,9 +197,19 @@ describe('changing strokes', () => {
     expect(cutStroke(stroke, { x: 50, y: 20 }, { x: 50, y: 40 }, 4)).toBeNull()
   })
   it('a ring catches what is mostly inside it', () => {
-    const ring = [{ x: -10, y: -10 }, { x: 80, y: -10 }, { x: 80, y: 10 }, { x: -10, y: 10 }]
+    const ring = [
+      { x: -10, y: -10 },
+      { x: 80, y: -10 },
+      { x: 80, y: 10 },
+      { x: -10, y: 10 },
+    ]
     expect(caught(stroke, ring)).toBe(true)
-    expect(caught(stroke, ring.map(p => ({ ...p, x: p.x - 40 })))).toBe(false)
+    expect(
+      caught(
+        stroke,
+        ring.map(p => ({ ...p, x: p.x - 40 })),
+      ),
+    ).toBe(false)
   })
   it('moving and growing keeps pressure and times', () => {
     const moved = transformStroke(stroke, [2, 0, 0, 2, 10, 5])
@@ -107,9 +220,13 @@ describe('changing strokes', () => {
 
 describe('steadying', () => {
   const shaky = Array.from({ length: 240 }, (_, i) => ({ x: i * 0.8, y: 50 + Math.sin(i * 1.9) * 1.5, now: i * 8 }))
-  const wobble = (s: { y: number }[]) => Math.sqrt(s.slice(40).reduce((sum, p) => sum + (p.y - 50) ** 2, 0) / (s.length - 40))
+  const wobble = (s: { y: number }[]) =>
+    Math.sqrt(s.slice(40).reduce((sum, p) => sum + (p.y - 50) ** 2, 0) / (s.length - 40))
   it('smooths a shaking hand, the more the stronger it is set', () => {
-    const at = (strength: number) => { const f = new Steady(strength); return wobble(shaky.map(p => f.next(p))) }
+    const at = (strength: number) => {
+      const f = new Steady(strength)
+      return wobble(shaky.map(p => f.next(p)))
+    }
     expect(at(0)).toBe(wobble(shaky))
     expect(at(0.4)).toBeLessThan(0.8 * at(0))
     expect(at(1.4)).toBeLessThan(at(0.4))

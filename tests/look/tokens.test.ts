@@ -9,7 +9,10 @@ function tokens(text: string, selector: string): Record<string, string> {
   return Object.fromEntries([...body.matchAll(/--([\w-]+):\s*(#[0-9a-f]{6})/g)].map(m => [m[1]!, m[2]!]))
 }
 function luminance(hex: string): number {
-  return [1, 3, 5].map(i => Number.parseInt(hex.slice(i, i + 2), 16) / 255).map(v => v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4).reduce((sum, v, i) => sum + v * [0.2126, 0.7152, 0.0722][i]!, 0)
+  return [1, 3, 5]
+    .map(i => Number.parseInt(hex.slice(i, i + 2), 16) / 255)
+    .map(v => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4))
+    .reduce((sum, v, i) => sum + v * [0.2126, 0.7152, 0.0722][i]!, 0)
 }
 function contrast(a: string, b: string): number {
   const [hi, lo] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number]
@@ -26,16 +29,40 @@ describe('the formula', () => {
 const main = css('app/assets/css/main.css')
 const student = css('student/page.css')
 const dark = /prefers-color-scheme: dark\) \{ (:root \{[^}]*\})/.exec(student)![1]!
-describe.each([['light', tokens(main, ':root')], ['dark', tokens(main, '.dark')]] as const)('the interface, %s', (_, t) => {
-  it.each([['lead', 'paper'], ['lead', 'sheet'], ['lead-soft', 'paper'], ['lead-soft', 'sheet'], ['taking', 'sheet'], ['frame', 'sheet']])('%s on %s can be read (4.5:1)', (ink, ground) => {
+describe.each([
+  ['light', tokens(main, ':root')],
+  ['dark', tokens(main, '.dark')],
+] as const)('the interface, %s', (_, t) => {
+  it.each([
+    ['lead', 'paper'],
+    ['lead', 'sheet'],
+    ['lead-soft', 'paper'],
+    ['lead-soft', 'sheet'],
+    ['taking', 'sheet'],
+    ['frame', 'sheet'],
+  ])('%s on %s can be read (4.5:1)', (ink, ground) => {
     expect(contrast(t[ink]!, t[ground]!)).toBeGreaterThanOrEqual(4.5)
   })
-  it.each([['frame', 'paper'], ['taking', 'paper'], ['rule', 'paper']])('%s on %s can be seen (3:1)', (line, ground) => {
+  it.each([
+    ['frame', 'paper'],
+    ['taking', 'paper'],
+    ['rule', 'paper'],
+  ])('%s on %s can be seen (3:1)', (line, ground) => {
     expect(contrast(t[line]!, t[ground]!)).toBeGreaterThanOrEqual(3)
   })
 })
-describe.each([['light', tokens(student, ':root')], ['dark', tokens(dark, ':root')]] as const)('the student page, %s', (_, t) => {
-  it.each([['lead', 'paper'], ['lead', 'sheet'], ['soft', 'sheet'], ['ink', 'sheet'], ['lead', 'pale'], ['soft', 'pale']])('%s on %s can be read (4.5:1)', (ink, ground) => {
+describe.each([
+  ['light', tokens(student, ':root')],
+  ['dark', tokens(dark, ':root')],
+] as const)('the student page, %s', (_, t) => {
+  it.each([
+    ['lead', 'paper'],
+    ['lead', 'sheet'],
+    ['soft', 'sheet'],
+    ['ink', 'sheet'],
+    ['lead', 'pale'],
+    ['soft', 'pale'],
+  ])('%s on %s can be read (4.5:1)', (ink, ground) => {
     expect(contrast(t[ink]!, t[ground]!)).toBeGreaterThanOrEqual(4.5)
   })
 })

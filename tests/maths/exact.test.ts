@@ -2,16 +2,37 @@ import Decimal from 'decimal.js'
 import Fraction from 'fraction.js'
 import { describe, expect, it } from 'vitest'
 import { seededRandom } from '../../core/ink'
-import { evaluate, fraction, primeFactors, readDecimal, readFraction, readLinear, simplifyRoot, writeDecimal, writeFraction, writeLinear } from '../../core/maths'
+import {
+  evaluate,
+  fraction,
+  primeFactors,
+  readDecimal,
+  readFraction,
+  readLinear,
+  simplifyRoot,
+  writeDecimal,
+  writeFraction,
+  writeLinear,
+} from '../../core/maths'
 
 const random = seededRandom(4)
-const digits = (n: number) => Array.from({ length: n }, () => Math.floor(random() * 10)).join('').replace(/^0/, '1')
+const digits = (n: number) =>
+  Array.from({ length: n }, () => Math.floor(random() * 10))
+    .join('')
+    .replace(/^0/, '1')
 
 describe('numbers as they are typed', () => {
-  it.each([['8000', '8000'], ['12,500', '12500'], ['12 500.25', '12500.25'], ['−2.75', '-2.75'], ['.5', '0.5'], ['007', '7']])('%s is %s', (typed, plain) => {
+  it.each([
+    ['8000', '8000'],
+    ['12,500', '12500'],
+    ['12 500.25', '12500.25'],
+    ['−2.75', '-2.75'],
+    ['.5', '0.5'],
+    ['007', '7'],
+  ])('%s is %s', (typed, plain) => {
     expect(writeDecimal(readDecimal(typed))).toBe(plain)
   })
-  it.each(['', 'abc', '1.2.3', '--4', '1e5', '9'.repeat(241)])('%s is refused with what to do', (typed) => {
+  it.each(['', 'abc', '1.2.3', '--4', '1e5', '9'.repeat(241)])('%s is refused with what to do', typed => {
     expect(() => readDecimal(typed)).toThrow(expect.objectContaining({ code: 'number-unclear' }))
   })
   it('keep 200 digits exactly', () => {
@@ -29,7 +50,8 @@ describe('expressions', () => {
         const n = number()
         return [n, () => new Fraction(n)]
       }
-      const [a, f] = make(depth - 1), [b, g] = make(depth - 1)
+      const [a, f] = make(depth - 1),
+        [b, g] = make(depth - 1)
       const kind = Math.floor(random() * 4)
       if (kind === 0) return [`(${a}+${b})`, x => f(x).add(g(x))]
       if (kind === 1) return [`(${a}-${b})`, x => f(x).sub(g(x))]
@@ -43,13 +65,27 @@ describe('expressions', () => {
       expect(f(x).equals(new Fraction(writeFraction(mine))), text).toBe(true)
     }
   })
-  it.each([['2x+', 'missing at the end'], ['(x+1', 'bracket is not closed'], ['x+y', 'more than one letter'], ['x^x', 'power'], ['3$', 'not expected']])('%s says what is wrong', (text, why) => {
-    expect(() => evaluate(text, fraction(1n))).toThrow(expect.objectContaining({ code: 'expression-unclear', message: expect.stringContaining(why) as string }))
+  it.each([
+    ['2x+', 'missing at the end'],
+    ['(x+1', 'bracket is not closed'],
+    ['x+y', 'more than one letter'],
+    ['x^x', 'power'],
+    ['3$', 'not expected'],
+  ])('%s says what is wrong', (text, why) => {
+    expect(() => evaluate(text, fraction(1n))).toThrow(
+      expect.objectContaining({ code: 'expression-unclear', message: expect.stringContaining(why) as string }),
+    )
   })
   it('division by zero is named', () => {
     expect(() => evaluate('1/(x-2)', fraction(2n))).toThrow(expect.objectContaining({ code: 'divided-by-zero' }))
   })
-  it.each([['3x - 4', '3x-4'], ['2(x+1)-x', 'x+2'], ['-x/2', '(-1/2)x'], ['7', '7'], ['x-x', '0']])('%s is %s', (text, plain) => {
+  it.each([
+    ['3x - 4', '3x-4'],
+    ['2(x+1)-x', 'x+2'],
+    ['-x/2', '(-1/2)x'],
+    ['7', '7'],
+    ['x-x', '0'],
+  ])('%s is %s', (text, plain) => {
     expect(writeLinear(readLinear(text), 'x')).toBe(plain)
   })
   it('refuses what is not linear', () => {
@@ -72,7 +108,13 @@ describe('whole numbers', () => {
     for (let n = 2n; n < 2000n; n += 7n) {
       const factors = primeFactors(n)
       expect(factors.reduce((a, b) => a * b, 1n)).toBe(n)
-      expect(factors.every(p => Array.from({ length: Math.floor(Math.sqrt(Number(p))) - 1 }, (_, i) => BigInt(i + 2)).every(k => p % k !== 0n))).toBe(true)
+      expect(
+        factors.every(p =>
+          Array.from({ length: Math.floor(Math.sqrt(Number(p))) - 1 }, (_, i) => BigInt(i + 2)).every(
+            k => p % k !== 0n,
+          ),
+        ),
+      ).toBe(true)
     }
   })
   it('mixed numbers and fractions are read', () => {

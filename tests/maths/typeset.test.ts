@@ -8,37 +8,67 @@ import { linesByHand, plainToAsciiMath, colourPieces, writeLine, type RoleColour
 import { typeset } from '../../core/maths/typeset'
 import { pathBox, seededRandom } from '../../core/ink'
 
-const chars = async (source: string, notation: 'maths' | 'latex' | 'words' = 'maths') => (await typeset(source, notation)).marks.map(m => (m.char ?? '').normalize('NFKD')).join('')
+const chars = async (source: string, notation: 'maths' | 'latex' | 'words' = 'maths') =>
+  (await typeset(source, notation)).marks.map(m => (m.char ?? '').normalize('NFKD')).join('')
 
 describe('plain maths', () => {
   it.each([
-    ['3x-4=17', '3x−4=17'], ['sqrt(180)=6sqrt5', '√180―=6√5―'], ['6.4e20 * (1/2)^4', '6.4×1020×(12―)4'], ['x_1 <= 5', 'x1⩽5'], ['alpha + 90°', 'α+90°'],
-  ])('%s is typeset as %s', async (typed, signs) => { expect(await chars(typed)).toBe(signs) })
+    ['3x-4=17', '3x−4=17'],
+    ['sqrt(180)=6sqrt5', '√180―=6√5―'],
+    ['6.4e20 * (1/2)^4', '6.4×1020×(12―)4'],
+    ['x_1 <= 5', 'x1⩽5'],
+    ['alpha + 90°', 'α+90°'],
+  ])('%s is typeset as %s', async (typed, signs) => {
+    expect(await chars(typed)).toBe(signs)
+  })
   it('notation is brought to AsciiMath', () => {
     expect(plainToAsciiMath('6.4e-20*2')).toBe('6.4 xx 10^(-20) xx 2')
     expect(plainToAsciiMath('h "a*b"')).toBe('h "a*b"')
     expect(plainToAsciiMath('x = 11 "m" or 7 "°C"')).toBe('x = 11 \\ "m" or 7 "°C"')
   })
   it('a piece takes another pen’s colour, also inside brackets, and to the end where the bracket is open', async () => {
-    const colours = { working: '#000001', given: '#000002', carry: '#000003', answer: '#000004', aside: '#000005' } as RoleColours
+    const colours = {
+      working: '#000001',
+      given: '#000002',
+      carry: '#000003',
+      answer: '#000004',
+      aside: '#000005',
+    } as RoleColours
     expect(colourPieces('a@4(x=(7))b', 'maths', colours)).toBe('acolor(#000004)(x=(7))b')
     expect(colourPieces('@2(x', 'latex', colours)).toBe('{\\color{#000002}x}')
     const { marks } = await typeset('y = @4(x+1)', 'maths')
     expect(marks.map(m => m.colour)).toEqual([undefined, undefined, '#c8331b', '#c8331b', '#c8331b'])
   })
   it('tells where the first sign of relation is, so that lines can be lined up', async () => {
-    const a = await typeset('3x=21', 'maths'), b = await typeset('x=7', 'maths')
+    const a = await typeset('3x=21', 'maths'),
+      b = await typeset('x=7', 'maths')
     expect(a.equals! - b.equals!).toBeCloseTo(500, -1)
     expect((await typeset('x+7', 'maths')).equals).toBeNull()
   })
 })
 
 describe('typesetting', () => {
-  it.each(['\\frac{a}{b}+\\sqrt{x^2+1}', '\\left(\\frac{1}{2}\\right)^4', '\\overline{AB}\\parallel\\overline{CD}', 'x\\le\\tfrac{3}{4}', '\\cancel{x}'])('%s has the size, the signs and their places of the library’s own picture (MathJax)', async (latex) => {
-    const doc = mathjax.document('', { InputJax: new TeX({ packages: ['base', 'ams', 'color', 'cancel'] }), OutputJax: new SVG({ fontCache: 'none', linebreaks: { inline: false } }) })
-    const node = await mathjax.handleRetriesFor(() => doc.convert(latex, { display: false, em: 1000, ex: 442, containerWidth: 1e7 }) as unknown)
+  it.each([
+    '\\frac{a}{b}+\\sqrt{x^2+1}',
+    '\\left(\\frac{1}{2}\\right)^4',
+    '\\overline{AB}\\parallel\\overline{CD}',
+    'x\\le\\tfrac{3}{4}',
+    '\\cancel{x}',
+  ])('%s has the size, the signs and their places of the library’s own picture (MathJax)', async latex => {
+    const doc = mathjax.document('', {
+      InputJax: new TeX({ packages: ['base', 'ams', 'color', 'cancel'] }),
+      OutputJax: new SVG({ fontCache: 'none', linebreaks: { inline: false } }),
+    })
+    const node = await mathjax.handleRetriesFor(
+      () => doc.convert(latex, { display: false, em: 1000, ex: 442, containerWidth: 1e7 }) as unknown,
+    )
     const svg = liteAdaptor().outerHTML(node as never)
-    const [, top, width, height] = /viewBox="([^"]*)"/.exec(svg)![1]!.split(' ').map(Number) as [number, number, number, number]
+    const [, top, width, height] = /viewBox="([^"]*)"/.exec(svg)![1]!.split(' ').map(Number) as [
+      number,
+      number,
+      number,
+      number,
+    ]
     const mine = await typeset(latex, 'latex')
     expect(mine.width).toBeCloseTo(width, 0)
     expect([mine.height, mine.depth].map(Math.round)).toEqual([-top, height + top].map(Math.round))
@@ -58,10 +88,17 @@ describe('typesetting', () => {
     expect(line.mathml).toContain('<mn>7</mn>')
     expect((await typeset('<b>&"', 'words')).mathml).toContain('&lt;b&gt;&amp;')
   })
-  it.each([['\\foo', 'Undefined control sequence'], ['\\frac{1}{', 'Missing close brace'], ['x^2^3', 'Double exponent']])('%s is answered plainly', async (latex, why) => {
-    await expect(typeset(latex, 'latex')).rejects.toMatchObject({ code: 'line-unclear', message: expect.stringContaining(why) as string })
+  it.each([
+    ['\\foo', 'Undefined control sequence'],
+    ['\\frac{1}{', 'Missing close brace'],
+    ['x^2^3', 'Double exponent'],
+  ])('%s is answered plainly', async (latex, why) => {
+    await expect(typeset(latex, 'latex')).rejects.toMatchObject({
+      code: 'line-unclear',
+      message: expect.stringContaining(why) as string,
+    })
   })
-  it.each(['(a+b', 'sqrt(', '1/', '^', '}}{{', '@4('])('%s, half typed, does no harm as plain maths', async (typed) => {
+  it.each(['(a+b', 'sqrt(', '1/', '^', '}}{{', '@4('])('%s, half typed, does no harm as plain maths', async typed => {
     await typeset(typed, 'maths').catch((error: unknown) => expect(error).toMatchObject({ code: 'line-unclear' }))
   })
   it('a number of 200 digits is one line, and a line that nobody writes is refused', async () => {

@@ -6,17 +6,45 @@ import { folio, line, question } from '../support/make'
 
 const pdf = new Blob(['%PDF-1.7 not really'], { type: 'application/pdf' })
 function whole(): WholeFolio {
-  const ledger = { takeId: 't1', turns: [], steps: [{ id: 's1', t: 0, title: '<b>x</b> & y', words: '', struck: false }, { id: 's2', t: 900, title: '', words: 'said', struck: true }] }
+  const ledger = {
+    takeId: 't1',
+    turns: [],
+    steps: [
+      { id: 's1', t: 0, title: '<b>x</b> & y', words: '', struck: false },
+      { id: 's2', t: 900, title: '', words: 'said', struck: true },
+    ],
+  }
   return {
-    folio: folio({ title: 'A & <B>', questions: [question('q1', '1', { ledger })] }), documents: new Map([['d1', pdf]]),
-    takes: [{
-      take: { id: 't1', folioId: 'f1', questionId: 'q1', startedAt: '2026-10-01T08:00:00.000Z', durationMs: 2000, state: 'whole', frame: { pageId: 'p1', box: { x: 0, y: 0, w: 160, h: 90 } }, microphone: 'm', pen: 'p', gaps: [{ from: 3, to: 99 }] },
-      events: [line('a', 0), { type: 'step', t: 900, id: 'st' }, line('b', 1000, { role: 'answer' }), { type: 'erase', t: 1200, id: 'e', strokes: ['a'] }, { type: 'undo', t: 1300, target: 'e' }, { type: 'pause', t: 1400, away: 7 }],
-      sound: new Blob([new Uint8Array([1, 2, 3])], { type: 'audio/flac' }),
-    }],
+    folio: folio({ title: 'A & <B>', questions: [question('q1', '1', { ledger })] }),
+    documents: new Map([['d1', pdf]]),
+    takes: [
+      {
+        take: {
+          id: 't1',
+          folioId: 'f1',
+          questionId: 'q1',
+          startedAt: '2026-10-01T08:00:00.000Z',
+          durationMs: 2000,
+          state: 'whole',
+          frame: { pageId: 'p1', box: { x: 0, y: 0, w: 160, h: 90 } },
+          microphone: 'm',
+          pen: 'p',
+          gaps: [{ from: 3, to: 99 }],
+        },
+        events: [
+          line('a', 0),
+          { type: 'step', t: 900, id: 'st' },
+          line('b', 1000, { role: 'answer' }),
+          { type: 'erase', t: 1200, id: 'e', strokes: ['a'] },
+          { type: 'undo', t: 1300, target: 'e' },
+          { type: 'pause', t: 1400, away: 7 },
+        ],
+        sound: new Blob([new Uint8Array([1, 2, 3])], { type: 'audio/flac' }),
+      },
+    ],
   }
 }
-const bytes = async (b: Blob | null | undefined) => b ? [...new Uint8Array(await b.arrayBuffer())] : null
+const bytes = async (b: Blob | null | undefined) => (b ? [...new Uint8Array(await b.arrayBuffer())] : null)
 const edited = async (edit: (files: ArchiveFile[]) => ArchiveFile[]) => archiveBlob(edit(folioFiles(whole())))
 
 describe('the folio file', () => {
@@ -31,7 +59,15 @@ describe('the folio file', () => {
     expect(await bytes(after.documents.get('d1'))).toEqual(await bytes(pdf))
   })
   it('is made of open formats', () => {
-    expect(folioFiles(whole()).map(f => f.path)).toEqual(['folio.json', 'pages/d1.pdf', 'takes/t1/ink.inkml', 'takes/t1/log.json', 'takes/t1/sound.flac', 'takes/t1/steps.vtt', 'takes/t1/captions.vtt'])
+    expect(folioFiles(whole()).map(f => f.path)).toEqual([
+      'folio.json',
+      'pages/d1.pdf',
+      'takes/t1/ink.inkml',
+      'takes/t1/log.json',
+      'takes/t1/sound.flac',
+      'takes/t1/steps.vtt',
+      'takes/t1/captions.vtt',
+    ])
   })
   it('holds the camera’s track and the clips; a copy has clips of its own', async () => {
     const before = whole()
@@ -40,9 +76,18 @@ describe('the folio file', () => {
     before.folio.questions[0]!.clips = { end: { takeId: 't2', said: 'Well done.' } }
     before.folio.clips = { opening: { takeId: 't3', said: '' } }
     const [{ take }] = before.takes as [WholeFolio['takes'][number]]
-    const clip = (id: string, questionId: string, place: 'opening' | 'end') => ({ take: { ...take, id, questionId, clip: place, camera: { width: 1280, height: 720, gaps: [] } }, events: [], sound: null, camera: new Blob([new Uint8Array([id.length, 9])], { type: 'video/webm' }) })
+    const clip = (id: string, questionId: string, place: 'opening' | 'end') => ({
+      take: { ...take, id, questionId, clip: place, camera: { width: 1280, height: 720, gaps: [] } },
+      events: [],
+      sound: null,
+      camera: new Blob([new Uint8Array([id.length, 9])], { type: 'video/webm' }),
+    })
     before.takes.push(clip('t2', 'q1', 'end'), clip('t3', 'f1', 'opening'))
-    expect(folioFiles(before).map(f => f.path).filter(p => p.includes('camera'))).toEqual(['takes/t2/camera.webm', 'takes/t3/camera.webm'])
+    expect(
+      folioFiles(before)
+        .map(f => f.path)
+        .filter(p => p.includes('camera')),
+    ).toEqual(['takes/t2/camera.webm', 'takes/t3/camera.webm'])
     const after = await readFolioFile(await archiveBlob(folioFiles(before)), 'x.folio')
     expect(after.folio).toEqual(before.folio)
     expect(after.takes.map(t => t.take.clip)).toEqual([undefined, 'end', 'opening'])
@@ -68,13 +113,37 @@ describe('the folio file', () => {
     ['without folio.json', (f: ArchiveFile[]) => f.filter(x => x.path !== 'folio.json'), 'folio-damaged'],
     ['without a page file', (f: ArchiveFile[]) => f.filter(x => !x.path.endsWith('.pdf')), 'folio-damaged'],
     ['without a take’s ink', (f: ArchiveFile[]) => f.filter(x => !x.path.endsWith('.inkml')), 'folio-damaged'],
-    ['with a log that is no JSON', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '{' } : x), 'folio-damaged'],
-    ['with a log of other things', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '[{"type":"boom"}]' } : x), 'folio-damaged'],
-    ['with a stroke that is not in the ink', (f: ArchiveFile[]) => f.map(x => x.path.endsWith('log.json') ? { ...x, data: '[{"type":"trace","id":"zz","t":1}]' } : x), 'folio-damaged'],
-    ['of a newer version', (f: ArchiveFile[]) => f.map(x => x.path === 'folio.json' ? { ...x, data: String(x.data).replaceAll(`"schema": ${FOLIO_SCHEMA}`, '"schema": 99') } : x), 'folio-newer'],
+    [
+      'with a log that is no JSON',
+      (f: ArchiveFile[]) => f.map(x => (x.path.endsWith('log.json') ? { ...x, data: '{' } : x)),
+      'folio-damaged',
+    ],
+    [
+      'with a log of other things',
+      (f: ArchiveFile[]) => f.map(x => (x.path.endsWith('log.json') ? { ...x, data: '[{"type":"boom"}]' } : x)),
+      'folio-damaged',
+    ],
+    [
+      'with a stroke that is not in the ink',
+      (f: ArchiveFile[]) =>
+        f.map(x => (x.path.endsWith('log.json') ? { ...x, data: '[{"type":"trace","id":"zz","t":1}]' } : x)),
+      'folio-damaged',
+    ],
+    [
+      'of a newer version',
+      (f: ArchiveFile[]) =>
+        f.map(x =>
+          x.path === 'folio.json'
+            ? { ...x, data: String(x.data).replaceAll(`"schema": ${FOLIO_SCHEMA}`, '"schema": 99') }
+            : x,
+        ),
+      'folio-newer',
+    ],
     ['of another kind', () => [{ path: 'word/document.xml', data: '<x/>' }], 'folio-damaged'],
   ])('%s is refused by name', async (_, edit, code) => {
-    await expect(readFolioFile(await edited(edit), 'bad.folio')).rejects.toThrowError(expect.objectContaining({ code, message: expect.stringContaining('bad.folio') }))
+    await expect(readFolioFile(await edited(edit), 'bad.folio')).rejects.toThrowError(
+      expect.objectContaining({ code, message: expect.stringContaining('bad.folio') }),
+    )
   })
   it('can be opened twice: a copy gets identities of its own, all of them joined up', () => {
     const copy = withNewIds(whole(), newId)

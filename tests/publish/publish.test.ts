@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { Cut } from '../../core/cut'
-import { clockTime, encodePath, escapeHtml, fileName, questionFileNames, sidecars, studentPage, type PublishedFolio } from '../../core/publish'
+import {
+  clockTime,
+  encodePath,
+  escapeHtml,
+  fileName,
+  questionFileNames,
+  sidecars,
+  studentPage,
+  type PublishedFolio,
+} from '../../core/publish'
 import { chplBody, frameTimes, KEY_MS, matroskaChapters, promoteChapters, REPEAT_MS } from '../../core/video'
 import { question } from '../support/make'
 
@@ -8,11 +17,27 @@ const NASTY = `"><script>alert('x')</script><img src=x onerror=alert(1)>&amp; ]]
 
 describe('file names', () => {
   it.each([
-    ['Rates & heights: sheet 3', 'Rates-heights-sheet-3'], ['../../etc/passwd', 'etc-passwd'], ['Größe ²', 'Größe-²'], ['   ', 'untitled'], ['<b>', 'b'], ['...', 'untitled'], ['con', 'con-file'], ['NUL.txt', 'NUL.txt-file'],
-    ['a'.repeat(300), 'a'.repeat(200)], ['字'.repeat(100), '字'.repeat(66)], ['é'.normalize('NFD').repeat(150), 'é'.repeat(100)], ['x/\\:*?"<>|y', 'x-y'], ['v1..2', 'v1.2'],
+    ['Rates & heights: sheet 3', 'Rates-heights-sheet-3'],
+    ['../../etc/passwd', 'etc-passwd'],
+    ['Größe ²', 'Größe-²'],
+    ['   ', 'untitled'],
+    ['<b>', 'b'],
+    ['...', 'untitled'],
+    ['con', 'con-file'],
+    ['NUL.txt', 'NUL.txt-file'],
+    ['a'.repeat(300), 'a'.repeat(200)],
+    ['字'.repeat(100), '字'.repeat(66)],
+    ['é'.normalize('NFD').repeat(150), 'é'.repeat(100)],
+    ['x/\\:*?"<>|y', 'x-y'],
+    ['v1..2', 'v1.2'],
   ])('%j becomes %j', (text, name) => expect(fileName(text)).toBe(name))
   it('of questions are never the same', () => {
-    const names = questionFileNames([question('a', '1', { title: 'Rate' }), question('b', '1', { title: 'rate' }), question('c', '10'), question('d', '', { title: '' })])
+    const names = questionFileNames([
+      question('a', '1', { title: 'Rate' }),
+      question('b', '1', { title: 'rate' }),
+      question('c', '10'),
+      question('d', '', { title: '' }),
+    ])
     expect([...names.values()]).toEqual(['01-Rate', '01-rate-2', '10', '00'])
   })
   it('times and paths are readable', () => {
@@ -22,7 +47,15 @@ describe('file names', () => {
 })
 
 describe('when pictures are made', () => {
-  const ledger = { takeId: 't', turns: [], steps: [[0, false], [20_000, true], [25_000, false]].map(([t, struck], i) => ({ id: `${i}`, t: t as number, title: '', words: '', struck: struck as boolean })) }
+  const ledger = {
+    takeId: 't',
+    turns: [],
+    steps: [
+      [0, false],
+      [20_000, true],
+      [25_000, false],
+    ].map(([t, struck], i) => ({ id: `${i}`, t: t as number, title: '', words: '', struck: struck as boolean })),
+  }
   const cut = new Cut(ledger, 60_000)
   const changes = Array.from({ length: 400 }, (_, i) => 1000 + i * 8).concat([22_000, 40_000])
   it('steadily: 30 a second, each as long as the next one is away', () => {
@@ -30,7 +63,7 @@ describe('when pictures are made', () => {
     expect(frames).toHaveLength(Math.ceil((cut.duration / 1000) * 30))
     expect(frames.filter(f => f.key).map(f => Math.round(f.t))).toEqual([0, 10_000, 20_000, 30_000, 40_000, 50_000])
   })
-  it.each(['steady', 'on-change'] as const)('%s: they fill the cut without a hole', (mode) => {
+  it.each(['steady', 'on-change'] as const)('%s: they fill the cut without a hole', mode => {
     const frames = frameTimes(cut, changes, mode, [20_000])
     let t = 0
     for (const f of frames) {
@@ -51,7 +84,8 @@ describe('when pictures are made', () => {
   it('a change of the board is shown within a twelfth of a second, changes in struck stretches never', () => {
     const frames = frameTimes(cut, changes, 'on-change', [])
     const fresh = frames.filter(f => f.fresh).map(f => f.t)
-    for (const change of changes.filter(t => cut.holds(t))) expect(fresh.some(t => t >= cut.fromTake(change) - 1e-6 && t < cut.fromTake(change) + 84)).toBe(true)
+    for (const change of changes.filter(t => cut.holds(t)))
+      expect(fresh.some(t => t >= cut.fromTake(change) - 1e-6 && t < cut.fromTake(change) + 84)).toBe(true)
     expect(fresh.filter(t => t > 5000).length).toBeLessThanOrEqual(2)
   })
   it('a cut of a few milliseconds still has a picture', () => {
@@ -61,7 +95,10 @@ describe('when pictures are made', () => {
   it('has more pictures only while the view moves, and leaves no change out', () => {
     const moves = Array.from({ length: 21 }, (_, i) => 2000 + i * 33)
     const changes = [...Array.from({ length: 200 }, (_, i) => 500 + i * 5), ...moves].sort((a, b) => a - b)
-    const plain = new Cut({ takeId: 't', turns: [], steps: [{ id: 'a', t: 0, title: '', words: '', struck: false }] }, 4000)
+    const plain = new Cut(
+      { takeId: 't', turns: [], steps: [{ id: 'a', t: 0, title: '', words: '', struck: false }] },
+      4000,
+    )
     const frames = frameTimes(plain, changes, 'on-change', [], moves)
     const between = (a: number, b: number) => frames.filter(f => f.t >= a && f.t < b && f.fresh).length
     expect(between(2000, 2660)).toBeGreaterThanOrEqual(19)
@@ -73,7 +110,10 @@ describe('when pictures are made', () => {
 
 describe('chapters inside files', () => {
   it('chpl holds starts in 100 ns and titles of at most 255 bytes', () => {
-    const body = chplBody([{ t: 0, title: 'A' }, { t: 1500, title: 'ü'.repeat(300) }])
+    const body = chplBody([
+      { t: 0, title: 'A' },
+      { t: 1500, title: 'ü'.repeat(300) },
+    ])
     const view = new DataView(body.buffer)
     expect([body[0], body[8]]).toEqual([1, 2])
     expect(view.getBigUint64(9)).toBe(0n)
@@ -83,10 +123,28 @@ describe('chapters inside files', () => {
     expect(chplBody(Array.from({ length: 400 }, (_, i) => ({ t: i, title: '' })))[8]).toBe(255)
   })
   it('are lifted out of the tag they travel in, and nothing is touched when the file is laid out otherwise', () => {
-    const chapters = matroskaChapters([{ t: 0, title: 'A' }, { t: 2000, title: 'B' }], 5000)
-    const el = (id: number[], body: number[]) => [...id, 0x20 | (body.length >> 16), (body.length >> 8) & 255, body.length & 255, ...body]
-    const tags = el([0x12, 0x54, 0xC3, 0x67], el([0x73, 0x73], el([0x67, 0xC8], [...el([0x45, 0xA3], [65]), ...el([0x44, 0x85], [...chapters])])))
-    const file = Uint8Array.from([...el([0x1A, 0x45, 0xDF, 0xA3], [0]), ...el([0x18, 0x53, 0x80, 0x67], [...tags, ...el([0xEC], [1, 2, 3])])])
+    const chapters = matroskaChapters(
+      [
+        { t: 0, title: 'A' },
+        { t: 2000, title: 'B' },
+      ],
+      5000,
+    )
+    const el = (id: number[], body: number[]) => [
+      ...id,
+      0x20 | (body.length >> 16),
+      (body.length >> 8) & 255,
+      body.length & 255,
+      ...body,
+    ]
+    const tags = el(
+      [0x12, 0x54, 0xc3, 0x67],
+      el([0x73, 0x73], el([0x67, 0xc8], [...el([0x45, 0xa3], [65]), ...el([0x44, 0x85], [...chapters])])),
+    )
+    const file = Uint8Array.from([
+      ...el([0x1a, 0x45, 0xdf, 0xa3], [0]),
+      ...el([0x18, 0x53, 0x80, 0x67], [...tags, ...el([0xec], [1, 2, 3])]),
+    ])
     const before = file.slice()
     expect(promoteChapters(file, chapters.length + 1)).toBe(false)
     expect(file).toEqual(before)
@@ -94,15 +152,30 @@ describe('chapters inside files', () => {
     // The tag that is left is empty, and what follows it begins with the Chapters element.
     const left = tags.length - chapters.length
     const start = file.length - tags.length - 7 + left
-    expect([...file.slice(start, start + 4)]).toEqual([0x10, 0x43, 0xA7, 0x70])
+    expect([...file.slice(start, start + 4)]).toEqual([0x10, 0x43, 0xa7, 0x70])
     expect(promoteChapters(new Uint8Array(20), 5)).toBe(false)
   })
 })
 
 describe('the student page', () => {
   const folio: PublishedFolio = {
-    title: NASTY, course: NASTY, author: NASTY, worksheets: [{ path: 'worksheet/a.pdf', name: NASTY }],
-    questions: [{ number: NASTY, title: NASTY, base: 'videos/01', video: { path: 'videos/0 1.mp4', mime: 'video/mp4' }, poster: 'videos/01.png', duration: 9000, chapters: [{ t: 0, title: NASTY }], captions: [{ from: 0, to: 9000, text: NASTY }], turns: [{ t: 4000, to: 9000, seconds: 90 }] }],
+    title: NASTY,
+    course: NASTY,
+    author: NASTY,
+    worksheets: [{ path: 'worksheet/a.pdf', name: NASTY }],
+    questions: [
+      {
+        number: NASTY,
+        title: NASTY,
+        base: 'videos/01',
+        video: { path: 'videos/0 1.mp4', mime: 'video/mp4' },
+        poster: 'videos/01.png',
+        duration: 9000,
+        chapters: [{ t: 0, title: NASTY }],
+        captions: [{ from: 0, to: 9000, text: NASTY }],
+        turns: [{ t: 4000, to: 9000, seconds: 90 }],
+      },
+    ],
   }
   it('lets no text of the teacher become markup or script', async () => {
     const html = await studentPage(folio, { script: 'void 0', style: 'p{}' })
@@ -123,7 +196,15 @@ describe('the student page', () => {
   it('has everything a student needs, with addresses that work from a folder', async () => {
     const html = await studentPage(folio, { script: '', style: '' })
     expect(html).toContain('src="videos/0%201.mp4"')
-    for (const part of ['class="speed"', 'class="captions"', 'Transcript', 'data-t="0"', 'worksheet/a.pdf', 'type="search"']) expect(html).toContain(part)
+    for (const part of [
+      'class="speed"',
+      'class="captions"',
+      'Transcript',
+      'data-t="0"',
+      'worksheet/a.pdf',
+      'type="search"',
+    ])
+      expect(html).toContain(part)
     expect(html).not.toMatch(/(src|href)="(https?:)?\/\//)
   })
   it('has chapters and captions beside the video', () => {

@@ -9,7 +9,8 @@ import { findQuestions, type PageText } from '../../core/questions'
 import { asJson, pageTexts } from '../../scripts/pdfText'
 
 /**
- * The finder against papers that other programs typeset (Chromium and groff here; the bench adds more), with the truth beside them.
+ * The finder against papers that other programs typeset (Chromium and groff here; the bench adds more), with the truth
+ * beside them.
  * Seeds are fixed, and chosen for having every dress of number, marks and options among them.
  */
 const SEEDS = [2, 4, 8, 10, 12, 14, 16, 20, 24, 26, 28, 32, 36, 38, 40, 44, 46, 50, 56, 60, 62, 64, 70, 76]
@@ -31,23 +32,38 @@ describe('questions of typeset papers', () => {
       total.truth += s.truth
       total.found += s.found
       total.said += s.said
-      for (const k of ['parts', 'marks', 'options'] as const) { total[k][0]! += s[k][0]; total[k][1]! += s[k][1] }
+      for (const k of ['parts', 'marks', 'options'] as const) {
+        total[k][0]! += s[k][0]
+        total[k][1]! += s[k][1]
+      }
     }
     expect(total.truth).toBeGreaterThan(150)
     expect(total.found / total.truth).toBeGreaterThanOrEqual(0.95)
     expect((total.said - total.found) / total.said).toBeLessThanOrEqual(0.05)
-    for (const k of ['parts', 'marks', 'options'] as const) expect(total[k][0]! / total[k][1]!, k).toBeGreaterThanOrEqual(0.9)
+    for (const k of ['parts', 'marks', 'options'] as const)
+      expect(total[k][0]! / total[k][1]!, k).toBeGreaterThanOrEqual(0.9)
   })
 
   it('lie where poppler says that their numbers stand', () => {
     let checked = 0
     for (const { file, paper } of truths.filter(t => /^(1\.|Q1|1\))$/.test(t.paper.numbers)).slice(0, 5)) {
       const html = execFileSync('pdftotext', ['-bbox', file, '-']).toString()
-      const pages = html.split('<page ').slice(1).map(p => [...p.matchAll(/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">([^<]*)</g)].map(m => ({ x: Number(m[1]), y: Number(m[2]), text: m[5]! })))
+      const pages = html
+        .split('<page ')
+        .slice(1)
+        .map(p =>
+          [...p.matchAll(/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">([^<]*)</g)].map(m => ({
+            x: Number(m[1]),
+            y: Number(m[2]),
+            text: m[5]!,
+          })),
+        )
       const signs = new Map(paper.sections.flatMap(s => s.questions).map(q => [q.label, q.sign]))
       for (const q of findQuestions(texts.get(file)!).questions) {
         const { page, box } = q.places[0]!
-        const word = pages[page]!.find(w => w.text === signs.get(q.label) && Math.abs(w.x - box.x - 4) < 3 && w.y > box.y - 3 && w.y < box.y + 14)
+        const word = pages[page]!.find(
+          w => w.text === signs.get(q.label) && Math.abs(w.x - box.x - 4) < 3 && w.y > box.y - 3 && w.y < box.y + 14,
+        )
         expect(word, `${q.label} of ${file}`).toBeDefined()
         checked++
       }
@@ -59,9 +75,16 @@ describe('questions of typeset papers', () => {
     let checked = 0
     for (const { file } of truths.filter(t => t.maker === 'groff')) {
       const html = execFileSync('pdftotext', ['-bbox', '-f', '1', '-l', '1', file, '-']).toString()
-      const words = [...html.matchAll(/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">([^<]*)</g)].map(m => ({ x: Number(m[1]), text: m[5]!, bottom: Number(m[4]) }))
+      const words = [...html.matchAll(/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">([^<]*)</g)].map(
+        m => ({ x: Number(m[1]), text: m[5]!, bottom: Number(m[4]) }),
+      )
       for (const p of texts.get(file)![0]!.pieces.filter(p => /^[A-Za-z]{4}[a-z]* /.test(p.text))) {
-        expect(words.some(w => w.text === p.text.split(' ')[0] && Math.abs(w.x - p.x) < 0.5 && Math.abs(w.bottom - p.y) < p.size), p.text).toBe(true)
+        expect(
+          words.some(
+            w => w.text === p.text.split(' ')[0] && Math.abs(w.x - p.x) < 0.5 && Math.abs(w.bottom - p.y) < p.size,
+          ),
+          p.text,
+        ).toBe(true)
         checked++
       }
     }

@@ -10,9 +10,19 @@ const ENTRY = ['./core/edition', './core/scene'].map(path => `export * from '${p
 describe('what draws scenes', () => {
   it('comes without schemas, archives and drafts, in at most 60 kB compressed', async () => {
     const { outputFiles, metafile } = await build({
-      stdin: { contents: ENTRY, resolveDir: root, loader: 'ts' }, bundle: true, write: false, minify: true, format: 'esm', metafile: true, alias: { '#core': join(root, 'core') },
+      stdin: { contents: ENTRY, resolveDir: root, loader: 'ts' },
+      bundle: true,
+      write: false,
+      minify: true,
+      format: 'esm',
+      metafile: true,
+      alias: { '#core': join(root, 'core') },
     })
-    const packages = [...new Set(Object.keys(metafile.inputs).flatMap(path => /node_modules\/((?:@[^/]+\/)?[^/]+)/.exec(path)?.[1] ?? []))]
+    const packages = [
+      ...new Set(
+        Object.keys(metafile.inputs).flatMap(path => /node_modules\/((?:@[^/]+\/)?[^/]+)/.exec(path)?.[1] ?? []),
+      ),
+    ]
     expect(packages.sort()).toEqual(['hersheytext', 'perfect-freehand'])
     expect(gzipSync(outputFiles[0]!.contents).length).toBeLessThanOrEqual(60 * 1024)
   })

@@ -33,39 +33,82 @@ describe('a portrait', () => {
     const path = new PortraitPath(HOME, FRAME, [inkIn('bottom-right', 'a', 1000)])
     expect(cornersOf(path)).toEqual(['bottom-right', 'top-right'])
     const { t } = path.moves[1]!
-    const from = portraitBox(HOME, 'bottom-right', FRAME.box), to = portraitBox(HOME, 'top-right', FRAME.box)
+    const from = portraitBox(HOME, 'bottom-right', FRAME.box),
+      to = portraitBox(HOME, 'top-right', FRAME.box)
     const half = path.at(t + PORTRAIT_MOVE_MS / 2, FRAME.box)
     expect(half.y).toBeCloseTo((from.y + to.y) / 2)
     expect(path.at(t + PORTRAIT_MOVE_MS, FRAME.box)).toEqual(to)
   })
   it('goes where nothing is written, and never back over what was', () => {
-    const path = new PortraitPath(HOME, FRAME, [inkIn('top-right', 'a', 0), inkIn('bottom-right', 'b', 2000), inkIn('bottom-left', 'c', 5000), line('d', 9000, { x: 230, y: 280, length: 20 })])
+    const path = new PortraitPath(HOME, FRAME, [
+      inkIn('top-right', 'a', 0),
+      inkIn('bottom-right', 'b', 2000),
+      inkIn('bottom-left', 'c', 5000),
+      line('d', 9000, { x: 230, y: 280, length: 20 }),
+    ])
     expect(cornersOf(path)).toEqual(['bottom-right', 'bottom-left', 'top-left'])
   })
   it('stays where it is when everywhere else there is as much ink', () => {
-    const path = new PortraitPath(HOME, FRAME, CORNERS.map((corner, i) => inkIn(corner, corner, i * 3000)))
+    const path = new PortraitPath(
+      HOME,
+      FRAME,
+      CORNERS.map((corner, i) => inkIn(corner, corner, i * 3000)),
+    )
     expect(path.moves.length).toBeLessThanOrEqual(3)
   })
   it('stands at home again in another frame, and away again where that has ink', () => {
     const next: Frame = { pageId: 'p2', box: { x: 0, y: 0, w: 320, h: 180 } }
-    const events: TakeEvent[] = [inkIn('bottom-right', 'a', 1000), { type: 'frame', id: 'f', t: 4000, frame: next } as TakeEvent, { type: 'frame', id: 'g', t: 6000, frame: FRAME } as TakeEvent]
-    expect(cornersOf(new PortraitPath(HOME, FRAME, events))).toEqual(['bottom-right', 'top-right', 'bottom-right', 'top-right'])
+    const events: TakeEvent[] = [
+      inkIn('bottom-right', 'a', 1000),
+      { type: 'frame', id: 'f', t: 4000, frame: next } as TakeEvent,
+      { type: 'frame', id: 'g', t: 6000, frame: FRAME } as TakeEvent,
+    ]
+    expect(cornersOf(new PortraitPath(HOME, FRAME, events))).toEqual([
+      'bottom-right',
+      'top-right',
+      'bottom-right',
+      'top-right',
+    ])
   })
   it('looks at what students see when they have gone closer', () => {
     const box = { x: 100, y: 200, w: 160, h: 90 }
     const ink = line('b', 3000, { x: 235, y: 275, length: 20 })
     expect(cornersOf(new PortraitPath(HOME, FRAME, [ink]))).toEqual(['bottom-right'])
-    expect(cornersOf(new PortraitPath(HOME, FRAME, [{ type: 'look', id: 'l', t: 1000, box, over: 300 } as TakeEvent, ink]))).toEqual(['bottom-right', 'top-right'])
+    expect(
+      cornersOf(new PortraitPath(HOME, FRAME, [{ type: 'look', id: 'l', t: 1000, box, over: 300 } as TakeEvent, ink])),
+    ).toEqual(['bottom-right', 'top-right'])
   })
   it('moves away from ink and things that are moved to it, once and again', () => {
     const b = portraitBox(HOME, 'bottom-right', FRAME.box)
-    const by = (dx: number, dy: number, t: number, ...targets: string[]) => ({ type: 'alter', id: `m${t}`, t, targets, matrix: [1, 0, 0, 1, dx, dy] }) as TakeEvent
+    const by = (dx: number, dy: number, t: number, ...targets: string[]) =>
+      ({ type: 'alter', id: `m${t}`, t, targets, matrix: [1, 0, 0, 1, dx, dy] }) as TakeEvent
     const ink = line('a', 0, { x: 130, y: 290, length: 20 })
-    expect(cornersOf(new PortraitPath(HOME, FRAME, [ink, by(b.x - 130, b.y - 270, 3000, 'a')]))).toEqual(['bottom-right', 'top-right'])
-    const thing: TakeEvent = { type: 'place', id: 'l', t: 0, over: 0, thing: { kind: 'shape', shape: 'line', role: 'working', width: 1, handles: [{ x: 130, y: 290 }, { x: 150, y: 290 }] } }
+    expect(cornersOf(new PortraitPath(HOME, FRAME, [ink, by(b.x - 130, b.y - 270, 3000, 'a')]))).toEqual([
+      'bottom-right',
+      'top-right',
+    ])
+    const thing: TakeEvent = {
+      type: 'place',
+      id: 'l',
+      t: 0,
+      over: 0,
+      thing: {
+        kind: 'shape',
+        shape: 'line',
+        role: 'working',
+        width: 1,
+        handles: [
+          { x: 130, y: 290 },
+          { x: 150, y: 290 },
+        ],
+      },
+    }
     const twice = [thing, by(40, 0, 2000, 'l'), by(b.x + 10 - 170, b.y + 10 - 290, 4000, 'l')]
     const path = new PortraitPath(HOME, FRAME, twice)
-    expect(path.moves.map(m => [m.t, m.corner])).toEqual([[0, 'bottom-right'], [4000, 'top-right']])
+    expect(path.moves.map(m => [m.t, m.corner])).toEqual([
+      [0, 'bottom-right'],
+      [4000, 'top-right'],
+    ])
     // Where it came from is of no account: undo puts it back on squares that are known.
     expect(cornersOf(new PortraitPath(HOME, FRAME, [ink, by(1, 1, 3000, 'nothing')]))).toEqual(['bottom-right'])
   })

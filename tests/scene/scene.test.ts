@@ -11,40 +11,90 @@ class Recorder implements Context2D {
   strokeStyle: unknown = ''
   globalAlpha = 1
   lineWidth = 1
-  private note(name: string, ...values: number[]) { this.calls.push(`${name}(${values.map(v => v.toFixed(3)).join()})`) }
-  setTransform(...v: [number, number, number, number, number, number]) { this.note('transform', ...v) }
-  fillRect(...v: [number, number, number, number]) { this.note(`fillRect ${String(this.fillStyle)}`, ...v) }
-  clearRect(...v: [number, number, number, number]) { this.note('clearRect', ...v) }
-  beginPath() { this.note('begin') }
-  moveTo(...v: [number, number]) { this.note('move', ...v) }
-  lineTo(...v: [number, number]) { this.note('line', ...v) }
-  quadraticCurveTo(...v: [number, number, number, number]) { this.note('curve', ...v) }
-  bezierCurveTo(...v: [number, number, number, number, number, number]) { this.note('bezier', ...v) }
-  setLineDash(v: number[]) { this.note('dash', ...v) }
-  save() { this.note('save') }
-  restore() { this.note('restore') }
-  translate(...v: [number, number]) { this.note('translate', ...v) }
-  scale(...v: [number, number]) { this.note('scale', ...v) }
+  private note(name: string, ...values: number[]) {
+    this.calls.push(`${name}(${values.map(v => v.toFixed(3)).join()})`)
+  }
+  setTransform(...v: [number, number, number, number, number, number]) {
+    this.note('transform', ...v)
+  }
+  fillRect(...v: [number, number, number, number]) {
+    this.note(`fillRect ${String(this.fillStyle)}`, ...v)
+  }
+  clearRect(...v: [number, number, number, number]) {
+    this.note('clearRect', ...v)
+  }
+  beginPath() {
+    this.note('begin')
+  }
+  moveTo(...v: [number, number]) {
+    this.note('move', ...v)
+  }
+  lineTo(...v: [number, number]) {
+    this.note('line', ...v)
+  }
+  quadraticCurveTo(...v: [number, number, number, number]) {
+    this.note('curve', ...v)
+  }
+  bezierCurveTo(...v: [number, number, number, number, number, number]) {
+    this.note('bezier', ...v)
+  }
+  setLineDash(v: number[]) {
+    this.note('dash', ...v)
+  }
+  save() {
+    this.note('save')
+  }
+  restore() {
+    this.note('restore')
+  }
+  translate(...v: [number, number]) {
+    this.note('translate', ...v)
+  }
+  scale(...v: [number, number]) {
+    this.note('scale', ...v)
+  }
   lineCap: unknown = ''
   lineJoin: unknown = ''
-  closePath() { this.note('close') }
-  fill() { this.note(`fill ${String(this.fillStyle)} ${this.globalAlpha}`) }
-  stroke() { this.note('stroke') }
+  closePath() {
+    this.note('close')
+  }
+  fill() {
+    this.note(`fill ${String(this.fillStyle)} ${this.globalAlpha}`)
+  }
+  stroke() {
+    this.note('stroke')
+  }
 }
 const page = { id: 'p1', width: 595, height: 842 }
 const view = { x: 20, y: 40, w: 400, h: 225 }
 const size = { width: 1280, height: 720 }
-const events: TakeEvent[] = [line('a', 0, { y: 60 }), line('b', 200, { y: 80, role: 'answer' }), line('c', 400, { y: 100, role: 'aside' }), { type: 'erase', t: 600, id: 'e', strokes: ['b'] }, line('d', 700, { y: 120, role: 'given' }), { type: 'undo', t: 900, target: 'e' }]
+const events: TakeEvent[] = [
+  line('a', 0, { y: 60 }),
+  line('b', 200, { y: 80, role: 'answer' }),
+  line('c', 400, { y: 100, role: 'aside' }),
+  { type: 'erase', t: 600, id: 'e', strokes: ['b'] },
+  line('d', 700, { y: 120, role: 'given' }),
+  { type: 'undo', t: 900, target: 'e' },
+]
 const index = new BoardIndex(events)
 /** What is on the canvas after its ground was last painted. */
-const sinceGround = (calls: string[]) => calls.slice(calls.map(c => c.startsWith('fillRect #fbf9f3')).lastIndexOf(true)).filter(c => !c.startsWith('transform'))
+const sinceGround = (calls: string[]) =>
+  calls
+    .slice(calls.map(c => c.startsWith('fillRect #fbf9f3')).lastIndexOf(true))
+    .filter(c => !c.startsWith('transform'))
 
 describe('the scene', () => {
   it('is the same for the same log and moment', () => {
     expect(sceneOf(index.at(450), page, view)).toEqual(sceneOf(new BoardIndex(events).at(450), page, view))
   })
   it('holds the page and each stroke in its order', () => {
-    expect(sceneOf(index.at(450), page, view).drawings.map(d => d.kind === 'ink' ? d.key : d.kind)).toEqual(['squares', 'page', 'a:11', 'b:11', 'c:6'])
+    expect(sceneOf(index.at(450), page, view).drawings.map(d => (d.kind === 'ink' ? d.key : d.kind))).toEqual([
+      'squares',
+      'page',
+      'a:11',
+      'b:11',
+      'c:6',
+    ])
   })
   it('keeps outlines of whole strokes, never of growing ones', () => {
     const cache = new OutlineCache()
@@ -84,7 +134,12 @@ describe('painting bit by bit', () => {
     const painter = new ScenePainter(context, size)
     painter.paint(sceneOf(index.at(0), page, view), () => undefined)
     let drawn = 0
-    const picture: PagePicture = { box: view, draw: () => { drawn++ } }
+    const picture: PagePicture = {
+      box: view,
+      draw: () => {
+        drawn++
+      },
+    }
     painter.paint(sceneOf(index.at(0), page, view), () => picture)
     painter.paint(sceneOf(index.at(0), page, view), () => picture)
     expect(drawn).toBe(1)

@@ -6,20 +6,28 @@ import { Pad, padAddresses } from '../../server/utils/pad'
 
 /** The pad's own small server, over the loopback. */
 let time = 0
-const pad = new Pad(readFileSync(join(import.meta.dirname, '../../pad/pad.html'), 'utf8'), new Map([['a.woff2', Buffer.from('font')]]), () => time)
+const pad = new Pad(
+  readFileSync(join(import.meta.dirname, '../../pad/pad.html'), 'utf8'),
+  new Map([['a.woff2', Buffer.from('font')]]),
+  () => time,
+)
 const pressed: string[] = []
 let base: string
 beforeAll(async () => {
-  [base] = await pad.open() as [string]
+  ;[base] = (await pad.open()) as [string]
   pad.listen(press => pressed.push(press))
 })
 afterAll(() => pad.close())
-const send = (body: unknown, headers: Record<string, string> = {}) => fetch(`${base}press`, { method: 'POST', headers, body: typeof body === 'string' ? body : JSON.stringify(body) })
+const send = (body: unknown, headers: Record<string, string> = {}) =>
+  fetch(`${base}press`, { method: 'POST', headers, body: typeof body === 'string' ? body : JSON.stringify(body) })
 const status = (body: unknown, headers?: Record<string, string>) => send(body, headers).then(r => r.status)
 const wrong = () => String((Number(pad.code) + 1) % 1_000_000).padStart(6, '0')
-const paired = async () => (await (await send({ code: pad.code, press: 'hello' })).json() as { token: string }).token
+const paired = async () => ((await (await send({ code: pad.code, press: 'hello' })).json()) as { token: string }).token
 /** What a request is answered whose headers no browser would send. */
-const raw = (headers: Record<string, string>) => new Promise<number>((resolve) => { request(base, { headers }, r => resolve(r.statusCode!)).end() })
+const raw = (headers: Record<string, string>) =>
+  new Promise<number>(resolve => {
+    request(base, { headers }, r => resolve(r.statusCode!)).end()
+  })
 
 describe('the pad', () => {
   it('serves one page with the product’s own fonts, that asks for nothing off its host, and nothing else', async () => {
@@ -27,7 +35,8 @@ describe('the pad', () => {
     expect(page).toContain('data-press="back"')
     expect(page).not.toMatch(/https?:\/\//)
     expect(await (await fetch(`${base}fonts/a.woff2`)).text()).toBe('font')
-    for (const path of ['../etc/passwd', 'press', 'fonts/b.woff2', 'fonts/../a.woff2']) expect((await fetch(base + path)).status).toBe(404)
+    for (const path of ['../etc/passwd', 'press', 'fonts/b.woff2', 'fonts/../a.woff2'])
+      expect((await fetch(base + path)).status).toBe(404)
   })
   it('is reached on the loopback unless another address was chosen, by its own name, from its own page', async () => {
     expect(base).toMatch(/^http:\/\/127\.0\.0\.1:\d+\/$/)

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { checksum, levelOf, Peaks, PEAKS_PER_SECOND, Resampler, SOUND_RATE, SoundPlacer, SoundSeal, type PlacedChunk } from '../../core/sound'
+import {
+  checksum,
+  levelOf,
+  Peaks,
+  PEAKS_PER_SECOND,
+  Resampler,
+  SOUND_RATE,
+  SoundPlacer,
+  SoundSeal,
+  type PlacedChunk,
+} from '../../core/sound'
 import { seededRandom } from '../../core/ink'
 import { sine } from '../support/make'
 
@@ -8,12 +18,19 @@ function place(chunks: PlacedChunk[], durationMs: number) {
   const parts = [...chunks.flatMap(c => placer.push(c)), ...placer.finish()]
   const pcm = new Int16Array(parts.reduce((sum, p) => sum + p.length, 0))
   let at = 0
-  for (const p of parts) { pcm.set(p, at); at += p.length }
+  for (const p of parts) {
+    pcm.set(p, at)
+    at += p.length
+  }
   return { pcm, gaps: placer.gaps }
 }
 /** Pieces of half a second of a continuous sine. */
 function pieces(seconds: number, rate: number, late = (_: number) => 0): PlacedChunk[] {
-  return Array.from({ length: seconds * 2 }, (_, i) => ({ t0: i * 500 + late(i), rate, pcm: sine(440, rate, rate / 2, i / 2) }))
+  return Array.from({ length: seconds * 2 }, (_, i) => ({
+    t0: i * 500 + late(i),
+    rate,
+    pcm: sine(440, rate, rate / 2, i / 2),
+  }))
 }
 
 describe('placing recorded sound', () => {
@@ -40,7 +57,7 @@ describe('placing recorded sound', () => {
     for (let i = 2000; i < pcm.length - 2000; i++) worst = Math.max(worst, Math.abs(pcm[i]! - wanted[i]!))
     expect(worst / 32768).toBeLessThan(0.01)
   })
-  it.each([200, -200, 400])('follows a device clock that is off by %i ppm', (ppm) => {
+  it.each([200, -200, 400])('follows a device clock that is off by %i ppm', ppm => {
     // The device makes more (or fewer) samples than its rate says; its pieces carry true times.
     const seconds = 120
     const n = Math.round(24_000 * (1 + ppm / 1e6))
@@ -65,7 +82,13 @@ describe('placing recorded sound', () => {
     expect(pcm.every(v => v === 0)).toBe(true)
   })
   it('cuts off what overlaps, rather than shifting what follows', () => {
-    const { pcm } = place([{ t0: 0, rate: SOUND_RATE, pcm: sine(440, SOUND_RATE, 48_000) }, { t0: 900, rate: SOUND_RATE, pcm: sine(440, SOUND_RATE, 48_000, 0.9) }], 1900)
+    const { pcm } = place(
+      [
+        { t0: 0, rate: SOUND_RATE, pcm: sine(440, SOUND_RATE, 48_000) },
+        { t0: 900, rate: SOUND_RATE, pcm: sine(440, SOUND_RATE, 48_000, 0.9) },
+      ],
+      1900,
+    )
     expect(pcm.length).toBe(1.9 * SOUND_RATE)
     expect(Math.abs(pcm[80_000]! - sine(440, SOUND_RATE, 1, 80_000 / SOUND_RATE)[0]!)).toBeLessThan(400)
   })
@@ -83,7 +106,8 @@ describe('resampling', () => {
     const input = sine(1000, 48_000, 9600)
     const r = new Resampler()
     const out: number[] = []
-    for (let i = 0, n = 37; i < input.length; i += n, n = (n * 7) % 500 + 1) out.push(...r.push(input.subarray(i, i + n), 1))
+    for (let i = 0, n = 37; i < input.length; i += n, n = ((n * 7) % 500) + 1)
+      out.push(...r.push(input.subarray(i, i + n), 1))
     out.push(...r.flush())
     expect(Int16Array.from(out.slice(0, 9600))).toEqual(input)
   })
@@ -107,7 +131,11 @@ describe('levels and peaks', () => {
     const random = seededRandom(1)
     const pcm = new Int16Array(48_000)
     pcm[30_000] = -32_768
-    for (let i = 0; i < pcm.length;) { const n = 1 + Math.floor(random() * 900); peaks.push(pcm.subarray(i, i + n)); i += n }
+    for (let i = 0; i < pcm.length; ) {
+      const n = 1 + Math.floor(random() * 900)
+      peaks.push(pcm.subarray(i, i + n))
+      i += n
+    }
     const out = peaks.finish()
     expect(out.length).toBe(PEAKS_PER_SECOND)
     expect(out[25]).toBe(255)
@@ -117,7 +145,10 @@ describe('levels and peaks', () => {
 
 describe('sound beyond the end of a take', () => {
   it('is no part of it, and nothing is missing there', () => {
-    const { pcm, gaps } = place(pieces(10, SOUND_RATE).filter((_, i) => i !== 12), 3000)
+    const { pcm, gaps } = place(
+      pieces(10, SOUND_RATE).filter((_, i) => i !== 12),
+      3000,
+    )
     expect([pcm.length, gaps]).toEqual([3 * SOUND_RATE, []])
   })
 })
@@ -130,7 +161,8 @@ describe('checksums', () => {
     expect(checksum(Uint8Array.of(1, 250, 0, 7))).toBe(checksum(Int16Array.of(1, 250, 0, 7)))
   })
   it('show a changed sample, two that changed places, and a lost piece', () => {
-    const changed = pcm.slice(), swapped = pcm.slice()
+    const changed = pcm.slice(),
+      swapped = pcm.slice()
     changed[700]! ^= 1
     ;[swapped[10], swapped[30]] = [swapped[30]!, swapped[10]!]
     expect(new Set([pcm, changed, swapped, pcm.subarray(480)].map(p => checksum(p))).size).toBe(4)
@@ -153,7 +185,12 @@ describe('the seal of a sound', () => {
       changed[at]! ^= 1
       expect(sealOf(pcm).sameAs(sealOf(changed)), `sample ${at}`).toBe(false)
     }
-    expect([9999, 8192, 4096, 0].map(n => sealOf(pcm).sameAs(sealOf(pcm.subarray(0, n))))).toEqual([false, false, false, false])
+    expect([9999, 8192, 4096, 0].map(n => sealOf(pcm).sameAs(sealOf(pcm.subarray(0, n))))).toEqual([
+      false,
+      false,
+      false,
+      false,
+    ])
   })
   it('forgives only a missing last part block of one value', () => {
     const quiet = pcm.slice()

@@ -7,5 +7,12 @@ export const listMicrophones = async () => [{ id: 'sim:voice', label: 'A voice',
 export async function openMicrophone(_: unknown, listen: (pcm: Int16Array, rate: number, at: number) => void) {
   if (sound.refused) throw new Error('refused')
   sound.push = at => listen(new Int16Array(960).fill(900), 48_000, at)
-  return { onLost(told: () => void) { sound.lose = told }, close() { sound.push = () => {} } }
+  return {
+    onLost(told: () => void) {
+      sound.lose = told
+    },
+    close() {
+      sound.push = () => {}
+    },
+  }
 }

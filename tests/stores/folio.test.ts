@@ -17,7 +17,9 @@ describe('a folio that is open', () => {
     expect(await store.open('nowhere')).toBe(false)
     expect(await store.open('f1')).toBe(true)
     const before = store.folio!
-    store.changeQuestion('q1', 'name it', (q) => { q.title = 'Rates' })
+    store.changeQuestion('q1', 'name it', q => {
+      q.title = 'Rates'
+    })
     expect(store.folio!.questions[1]).toBe(before.questions[1])
     expect([before.questions[0]!.title, store.folio!.questions[0]!.title]).toEqual(['', 'Rates'])
     await store.stored()
@@ -40,8 +42,12 @@ describe('a folio that is open', () => {
     try {
       const store = useFolio()
       await store.open('f1')
-      IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceededError') }
-      store.changeQuestion('q1', 'name it', (q) => { q.title = 'Kept' })
+      IDBObjectStore.prototype.put = () => {
+        throw new DOMException('full', 'QuotaExceededError')
+      }
+      store.changeQuestion('q1', 'name it', q => {
+        q.title = 'Kept'
+      })
       await store.stored()
       await vi.advanceTimersByTimeAsync(3100)
       await store.stored()
@@ -50,8 +56,9 @@ describe('a folio that is open', () => {
       await vi.advanceTimersByTimeAsync(3100)
       await store.stored()
       expect([store.saving, (await loadFolio('f1'))!.questions[0]!.title]).toEqual(['saved', 'Kept'])
+    } finally {
+      vi.useRealTimers()
     }
-    finally { vi.useRealTimers() }
   })
   it('is only read in a second tab, until it is taken over there', async () => {
     const first = useFolio()
@@ -60,11 +67,15 @@ describe('a folio that is open', () => {
     const second = useFolio()
     await second.open('f1')
     expect([first.readOnly, second.readOnly]).toEqual([false, true])
-    second.changeQuestion('q1', 'name it', (q) => { q.title = 'No' })
+    second.changeQuestion('q1', 'name it', q => {
+      q.title = 'No'
+    })
     expect(second.questions[0]!.title).toBe('')
     await second.takeOver()
     await vi.waitFor(() => expect([first.readOnly, second.readOnly]).toEqual([true, false]))
-    second.changeQuestion('q1', 'name it', (q) => { q.title = 'Yes' })
+    second.changeQuestion('q1', 'name it', q => {
+      q.title = 'Yes'
+    })
     await second.stored()
     expect((await loadFolio('f1'))!.questions[0]!.title).toBe('Yes')
   })

@@ -22,13 +22,18 @@ function write(recording: ReturnType<typeof useRecording>, x: number) {
 const { put } = IDBObjectStore.prototype
 /** The store cannot take any more, until there is room again. */
 function full() {
-  IDBObjectStore.prototype.put = () => { throw new DOMException('The quota has been exceeded.', 'QuotaExceededError') }
+  IDBObjectStore.prototype.put = () => {
+    throw new DOMException('The quota has been exceeded.', 'QuotaExceededError')
+  }
 }
-const makeRoom = () => { IDBObjectStore.prototype.put = put }
+const makeRoom = () => {
+  IDBObjectStore.prototype.put = put
+}
 
 async function begin(seconds = 0) {
   await saveFolio(folio({ questions: [question('q1', '1'), question('q2', '2')] }))
-  const store = useFolio(), recording = useRecording()
+  const store = useFolio(),
+    recording = useRecording()
   await store.open('f1')
   const started = recording.start(store.questions[0]!, frame, { kind: 'plain' }, seconds)
   if (!seconds) await started
@@ -68,7 +73,9 @@ describe('a take', () => {
     await proof.open(q)
     expect(proof.edition!.chapters()).toHaveLength(2)
     expect(proof.boardAt(proof.duration).strokes).toHaveLength(2)
-    proof.editStep(q.ledger!.steps[0]!.id, 'strike out a step', (s) => { s.struck = true })
+    proof.editStep(q.ledger!.steps[0]!.id, 'strike out a step', s => {
+      s.struck = true
+    })
     expect(proof.boardAt(proof.duration).strokes).toHaveLength(1)
     expect(store.questions[0]!.ledger!.steps[0]!.struck).toBe(true)
     expect(q.ledger!.steps[0]!.struck).toBe(false)
@@ -130,7 +137,8 @@ describe('a take', () => {
   })
   it('of a practice leaves nothing', async () => {
     await begin().then(({ recording }) => recording.stop())
-    const recording = useRecording(), before = await db.takes.count()
+    const recording = useRecording(),
+      before = await db.takes.count()
     await recording.start(useFolio().questions[1]!, frame, { kind: 'practice' }, 0)
     write(recording, 10)
     expect(await recording.stop()).toBeNull()

@@ -2,7 +2,10 @@ import { SoundPlacer } from '../../core/sound'
 import { RenderJob } from '../../workers/render/job'
 import { durationOf } from '../../workers/render/piece'
 
-/** Workers as the stores see them: they take jobs and answer; the sound is placed as in earnest, and coded as bare samples. */
+/**
+ * Workers as the stores see them: they take jobs and answer; the sound is placed as in earnest, and coded as bare
+ * samples.
+ */
 class Runner {
   private placer: SoundPlacer | null = null
   private samples = 0
@@ -12,7 +15,9 @@ class Runner {
       this.placer = new SoundPlacer((value as { durationMs: number }).durationMs)
       this.samples = 0
     }
-    if (job === 'chunks') for (const c of value as { t0: number, rate: number, pcm: Int16Array }[]) this.samples += this.placer!.push(c).reduce((n, p) => n + p.length, 0)
+    if (job === 'chunks')
+      for (const c of value as { t0: number; rate: number; pcm: Int16Array }[])
+        this.samples += this.placer!.push(c).reduce((n, p) => n + p.length, 0)
     if (job === 'containers') return ['mp4', 'webm']
     if (job === 'render') {
       const { file, parts } = RenderJob.parse(value)
@@ -21,7 +26,13 @@ class Runner {
     }
     if (job !== 'finish') return null
     this.samples += this.placer!.finish().reduce((n, p) => n + p.length, 0)
-    return { sound: new Blob([new Uint8Array(8)], { type: 'audio/wav' }), same: true, peaks: new Uint8Array(4), gaps: this.placer!.gaps, samples: this.samples }
+    return {
+      sound: new Blob([new Uint8Array(8)], { type: 'audio/wav' }),
+      same: true,
+      peaks: new Uint8Array(4),
+      gaps: this.placer!.gaps,
+      samples: this.samples,
+    }
   }
 
   close() {}

@@ -28,33 +28,90 @@ export function freePort(): Promise<number> {
   })
 }
 
-export interface Running { origin: string, /** Without which nothing is published. */ publishingKey: string, pid: number, stop(): void }
+export interface Running {
+  origin: string
+  /** Without which nothing is published. */ publishingKey: string
+  pid: number
+  stop(): void
+}
 
 /** Starts the built application, with storage of its own. @param options.port a free one when left out */
-export async function startApp({ demo = true, port }: { demo?: boolean, port?: number } = {}): Promise<Running> {
+export async function startApp({ demo = true, port }: { demo?: boolean; port?: number } = {}): Promise<Running> {
   const entry = join(root, '.output/server/index.mjs')
   if (!existsSync(entry)) throw new Error('The application is not built: npm run build')
   port ??= await freePort()
   const cwd = mkdtempSync(join(tmpdir(), 'orthograph-'))
-  const child: ChildProcess = spawn(process.execPath, [entry], { cwd, env: { ...process.env, PORT: String(port), CLASS_SITE_PORT: '0', HOST: '127.0.0.1', NUXT_PUBLIC_DEMO: String(demo) }, stdio: 'ignore' })
+  const child: ChildProcess = spawn(process.execPath, [entry], {
+    cwd,
+    env: {
+      ...process.env,
+      PORT: String(port),
+      CLASS_SITE_PORT: '0',
+      HOST: '127.0.0.1',
+      NUXT_PUBLIC_DEMO: String(demo),
+    },
+    stdio: 'ignore',
+  })
   const origin = `http://127.0.0.1:${port}`
   for (let i = 0; ; i++) {
-    if (await fetch(origin).then(r => r.ok, () => false)) break
+    if (
+      await fetch(origin).then(
+        r => r.ok,
+        () => false,
+      )
+    )
+      break
     if (i > 100 || child.exitCode !== null) throw new Error('The application did not start')
     await new Promise(r => setTimeout(r, 100))
   }
   const publishingKey = readFileSync(join(cwd, '.data/publishing-key'), 'utf8').trim()
-  return { origin, publishingKey, pid: child.pid!, stop() { child.kill(); rmSync(cwd, { recursive: true, force: true }) } }
+  return {
+    origin,
+    publishingKey,
+    pid: child.pid!,
+    stop() {
+      child.kill()
+      rmSync(cwd, { recursive: true, force: true })
+    },
+  }
 }
 
-export interface BrowserOptions { profile?: string, args?: string[], fakeMicrophone?: string }
+export interface BrowserOptions {
+  profile?: string
+  args?: string[]
+  fakeMicrophone?: string
+}
 
 /** A headless Chromium with a profile that can be opened again after it was killed. */
-export async function launch({ profile = mkdtempSync(join(tmpdir(), 'orthograph-profile-')), args = [], fakeMicrophone }: BrowserOptions = {}): Promise<Browser & { profile: string }> {
+export async function launch({
+  profile = mkdtempSync(join(tmpdir(), 'orthograph-profile-')),
+  args = [],
+  fakeMicrophone,
+}: BrowserOptions = {}): Promise<Browser & { profile: string }> {
   const browser = await puppeteer.launch({
-    executablePath: chromiumPath(), headless: true, userDataDir: profile, defaultViewport: VIEWPORT, protocolTimeout: 600_000,
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--autoplay-policy=no-user-gesture-required',
-      ...(fakeMicrophone ? ['--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream', `--use-file-for-fake-audio-capture=${fakeMicrophone}`] : []), ...args],
+    executablePath: chromiumPath(),
+    headless: true,
+    userDataDir: profile,
+    defaultViewport: VIEWPORT,
+    protocolTimeout: 600_000,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--autoplay-policy=no-user-gesture-required',
+      ...(fakeMicrophone
+        ? [
+            '--use-fake-ui-for-media-stream',
+            '--use-fake-device-for-media-stream',
+            `--use-file-for-fake-audio-capture=${fakeMicrophone}`,
+          ]
+        : []),
+      ...args,
+    ],
   })
   return Object.assign(browser, { profile })
 }
@@ -63,25 +120,57 @@ export async function launch({ profile = mkdtempSync(join(tmpdir(), 'orthograph-
 export async function openPage(browser: Browser, origin: string): Promise<Page & { faults: string[] }> {
   const page = await browser.newPage()
   const faults: string[] = []
-  page.on('console', (message) => { if (message.type() === 'error') faults.push(`console: ${message.text()}`) })
+  page.on('console', message => {
+    if (message.type() === 'error') faults.push(`console: ${message.text()}`)
+  })
   page.on('pageerror', error => faults.push(`error: ${String(error)}`))
-  page.on('requestfailed', (request) => { if (request.failure()?.errorText !== 'net::ERR_ABORTED') faults.push(`failed: ${request.url()} ${request.failure()?.errorText}`) })
-  page.on('request', (request) => { const url = request.url(); if (!/^(data|blob):/.test(url) && !url.startsWith(origin)) faults.push(`off the host: ${url}`) })
-  page.on('dialog', (dialog) => { void dialog.accept() })
+  page.on('requestfailed', request => {
+    if (request.failure()?.errorText !== 'net::ERR_ABORTED')
+      faults.push(`failed: ${request.url()} ${request.failure()?.errorText}`)
+  })
+  page.on('request', request => {
+    const url = request.url()
+    if (!/^(data|blob):/.test(url) && !url.startsWith(origin)) faults.push(`off the host: ${url}`)
+  })
+  page.on('dialog', dialog => {
+    void dialog.accept()
+  })
   return Object.assign(page, { faults })
 }
 
 /** Clicks the button or link whose text (or label) holds `text`. */
 export async function press(page: Page, text: string, within = 'body'): Promise<void> {
-  const handle = await page.waitForFunction((wanted: string, scope: string) => {
-    const all = [...document.querySelectorAll<HTMLElement>(`${scope} button, ${scope} a, ${scope} [role=button], ${scope} label, ${scope} [role=option]`)]
-    return all.find(e => !e.closest('[inert]') && !(e as HTMLButtonElement).disabled && ((e.textContent ?? '').includes(wanted) || e.getAttribute('aria-label')?.includes(wanted)) && e.getClientRects().length > 0)
-  }, { timeout: 15_000 }, text, within)
+  const handle = await page.waitForFunction(
+    (wanted: string, scope: string) => {
+      const all = [
+        ...document.querySelectorAll<HTMLElement>(
+          `${scope} button, ${scope} a, ${scope} [role=button], ${scope} label, ${scope} [role=option]`,
+        ),
+      ]
+      return all.find(
+        e =>
+          !e.closest('[inert]') &&
+          !(e as HTMLButtonElement).disabled &&
+          ((e.textContent ?? '').includes(wanted) || e.getAttribute('aria-label')?.includes(wanted)) &&
+          e.getClientRects().length > 0,
+      )
+    },
+    { timeout: 15_000 },
+    text,
+    within,
+  )
   await (handle.asElement() as import('puppeteer-core').ElementHandle<Element>).click()
 }
 
 interface Inside extends HTMLElement {
-  __vue_app__?: { config: { globalProperties: { $router: { push(to: string): Promise<unknown> }, $pinia: { state: { value: { settings: { remembered: object } } } } } } }
+  __vue_app__?: {
+    config: {
+      globalProperties: {
+        $router: { push(to: string): Promise<unknown> }
+        $pinia: { state: { value: { settings: { remembered: object } } } }
+      }
+    }
+  }
 }
 
 /**
@@ -89,13 +178,19 @@ interface Inside extends HTMLElement {
  * @param settings that she changed before, beside those she has
  */
 export async function visit(page: Page, origin: string, path: string, settings: object = {}): Promise<void> {
-  const inside = page.url().startsWith(origin) && await page.evaluate(async (to: string, values: object) => {
-    const own = document.querySelector<Inside>('#__nuxt')?.__vue_app__?.config.globalProperties
-    if (!own) return false
-    Object.assign(own.$pinia.state.value.settings.remembered, values)
-    await own.$router.push(to)
-    return true
-  }, path, settings)
+  const inside =
+    page.url().startsWith(origin) &&
+    (await page.evaluate(
+      async (to: string, values: object) => {
+        const own = document.querySelector<Inside>('#__nuxt')?.__vue_app__?.config.globalProperties
+        if (!own) return false
+        Object.assign(own.$pinia.state.value.settings.remembered, values)
+        await own.$router.push(to)
+        return true
+      },
+      path,
+      settings,
+    ))
   if (inside) return
   await page.goto(origin)
   await page.evaluate(v => localStorage.setItem('orthograph-settings', JSON.stringify(v)), settings)
@@ -109,7 +204,11 @@ export async function see(page: Page, text: string, timeout = 20_000): Promise<v
 
 /** Waits until nothing on the page is on its way to somewhere any more. */
 export async function still(page: Page): Promise<void> {
-  await page.waitForFunction(() => document.getAnimations().every(a => a.playState !== 'running' || a.effect?.getComputedTiming().iterations === Number.POSITIVE_INFINITY))
+  await page.waitForFunction(() =>
+    document
+      .getAnimations()
+      .every(a => a.playState !== 'running' || a.effect?.getComputedTiming().iterations === Number.POSITIVE_INFINITY),
+  )
 }
 
 /** Renders the video of one recorded question on the Publish screen, as she would. @param title of the question */
@@ -120,7 +219,11 @@ export async function renderQuestion(page: Page, origin: string, title: string):
   await press(page, title)
   await press(page, 'The whole folio')
   await press(page, 'Render 1 video')
-  await page.waitForFunction((name: string) => [...document.querySelectorAll('[data-part=video]')].some(v => v.textContent?.includes(name)), { timeout: 60_000 }, title)
+  await page.waitForFunction(
+    (name: string) => [...document.querySelectorAll('[data-part=video]')].some(v => v.textContent?.includes(name)),
+    { timeout: 60_000 },
+    title,
+  )
 }
 
 /** Opens a folio file on the shelf, and waits until it stands there. */
@@ -139,7 +242,9 @@ export async function turnOnCamera(page: Page, label: string): Promise<void> {
   await page.waitForSelector('[data-part=camera] button')
   await page.click('[data-part=camera] button')
   await press(page, label, '[role=listbox]')
-  await page.waitForFunction(() => !document.querySelector('[role=listbox]') && getComputedStyle(document.body).pointerEvents !== 'none')
+  await page.waitForFunction(
+    () => !document.querySelector('[role=listbox]') && getComputedStyle(document.body).pointerEvents !== 'none',
+  )
   await page.keyboard.press('Escape')
   await page.waitForFunction(() => !document.querySelector('[data-part=camera]'))
 }

@@ -8,9 +8,15 @@ import { launch, openPage, startApp, type BrowserOptions, type Running } from '.
 import { fileOf, profileOf, type SHELVES } from './seed'
 
 type Shelf = keyof typeof SHELVES
-export interface Opened { app: Running, browser: Browser & { profile: string }, page: Page & { faults: string[] } }
+export interface Opened {
+  app: Running
+  browser: Browser & { profile: string }
+  page: Page & { faults: string[] }
+}
 
-/** A browser of its own that has the sample on its shelf; it finds it in the application that {@link openDemo} started. */
+/**
+ * A browser of its own that has the sample on its shelf; it finds it in the application that {@link openDemo} started.
+ */
 export async function launchSeeded(shelf: Shelf, options: BrowserOptions = {}): Promise<Opened['browser']> {
   const profile = mkdtempSync(join(tmpdir(), 'orthograph-profile-'))
   cpSync(profileOf(inject('seed'), shelf), profile, { recursive: true })

@@ -4,22 +4,32 @@ import type { Browser, CDPSession } from 'puppeteer-core'
 
 /** Catches what the application hands to the browser's downloads. */
 export class Downloads {
-  private constructor(private readonly session: CDPSession, private readonly folder: string) {}
+  private constructor(
+    private readonly session: CDPSession,
+    private readonly folder: string,
+  ) {}
 
   static async into(browser: Browser, folder: string): Promise<Downloads> {
     mkdirSync(folder, { recursive: true })
     const session = await browser.target().createCDPSession()
-    await session.send('Browser.setDownloadBehavior', { behavior: 'allowAndName', downloadPath: folder, eventsEnabled: true })
+    await session.send('Browser.setDownloadBehavior', {
+      behavior: 'allowAndName',
+      downloadPath: folder,
+      eventsEnabled: true,
+    })
     return new Downloads(session, folder)
   }
 
-  /** Does something that leads to a download, and waits for it. @returns its path, under the name the application gave it */
+  /**
+   * Does something that leads to a download, and waits for it.
+   * @returns its path, under the name the application gave it
+   */
   async after(act: () => Promise<unknown>, timeoutMs = 60_000): Promise<string> {
     const done = new Promise<string>((resolve, reject) => {
       const timer = setTimeout(() => reject(new Error('no download came')), timeoutMs)
       const names = new Map<string, string>()
-      const began = (e: { guid: string, suggestedFilename: string }) => names.set(e.guid, e.suggestedFilename)
-      const moved = (e: { guid: string, state: string }) => {
+      const began = (e: { guid: string; suggestedFilename: string }) => names.set(e.guid, e.suggestedFilename)
+      const moved = (e: { guid: string; state: string }) => {
         if (e.state === 'inProgress') return
         clearTimeout(timer)
         this.session.off('Browser.downloadWillBegin', began)

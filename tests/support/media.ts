@@ -3,30 +3,58 @@ import { expect } from 'vitest'
 
 /** Independent tools that read what the product makes: ffprobe and ffmpeg. */
 export interface Probe {
-  format: { duration: string, tags?: Record<string, string> }
-  streams: { codec_type: string, codec_name: string, duration?: string, nb_read_frames?: string, width?: number, height?: number }[]
-  chapters: { start_time: string, end_time: string, tags: { title: string } }[]
+  format: { duration: string; tags?: Record<string, string> }
+  streams: {
+    codec_type: string
+    codec_name: string
+    duration?: string
+    nb_read_frames?: string
+    width?: number
+    height?: number
+  }[]
+  chapters: { start_time: string; end_time: string; tags: { title: string } }[]
 }
 
 export function probe(file: string): Probe {
-  return JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_format', '-show_streams', '-show_chapters', '-of', 'json', file], { encoding: 'utf8', maxBuffer: 1 << 26 })) as Probe
+  return JSON.parse(
+    execFileSync(
+      'ffprobe',
+      ['-v', 'error', '-count_frames', '-show_format', '-show_streams', '-show_chapters', '-of', 'json', file],
+      { encoding: 'utf8', maxBuffer: 1 << 26 },
+    ),
+  ) as Probe
 }
 
 /** Decodes everything. @returns what ffmpeg complained about; nothing for a good file */
 export function decodeErrors(file: string): string {
-  const { stderr, status } = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-fps_mode', 'passthrough', '-enc_time_base:v', '1/1000', '-f', 'null', '-'], { encoding: 'utf8' })
+  const { stderr, status } = spawnSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', file, '-fps_mode', 'passthrough', '-enc_time_base:v', '1/1000', '-f', 'null', '-'],
+    { encoding: 'utf8' },
+  )
   return stderr + (status === 0 ? '' : ` (ended with ${status})`)
 }
 
 /** The sound of a file: mono samples at 48 kHz. */
 export function soundOf(file: string): Int16Array {
-  const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-vn', '-ac', '1', '-ar', '48000', '-f', 's16le', '-'], { maxBuffer: 1 << 30 })
+  const pcm = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', file, '-vn', '-ac', '1', '-ar', '48000', '-f', 's16le', '-'],
+    { maxBuffer: 1 << 30 },
+  )
   return new Int16Array(pcm.buffer.slice(pcm.byteOffset, pcm.byteOffset + pcm.byteLength))
 }
 
 /** When the pictures of a video are shown, seconds. */
 export function pictureTimes(file: string): number[] {
-  return execFileSync('ffprobe', ['-v', 'error', '-select_streams', 'v', '-show_entries', 'frame=pts_time', '-of', 'csv=p=0', file], { encoding: 'utf8' }).trim().split('\n').map(l => Number.parseFloat(l))
+  return execFileSync(
+    'ffprobe',
+    ['-v', 'error', '-select_streams', 'v', '-show_entries', 'frame=pts_time', '-of', 'csv=p=0', file],
+    { encoding: 'utf8' },
+  )
+    .trim()
+    .split('\n')
+    .map(l => Number.parseFloat(l))
 }
 
 /** Saves the picture shown at a moment. @param at seconds */
@@ -36,18 +64,30 @@ export function frameAt(file: string, at: number, png: string): void {
 
 /** Likeness of two pictures: peak signal-to-noise ratio of all channels, dB. */
 export function likeness(a: string, b: string): number {
-  const { stderr } = spawnSync('ffmpeg', ['-hide_banner', '-i', a, '-i', b, '-lavfi', '[0][1]psnr', '-f', 'null', '-'], { encoding: 'utf8' })
+  const { stderr } = spawnSync(
+    'ffmpeg',
+    ['-hide_banner', '-i', a, '-i', b, '-lavfi', '[0][1]psnr', '-f', 'null', '-'],
+    { encoding: 'utf8' },
+  )
   const match = /average:(inf|[\d.]+)/.exec(stderr)
   return match?.[1] === 'inf' ? 99 : Number(match?.[1])
 }
 
 /**
- * Expects that what is told as missing of the camera is what its file does not have, by ffprobe's times: a picture is shown for a second at most.
+ * Expects that what is told as missing of the camera is what its file does not have, by ffprobe's times: a picture is
+ * shown for a second at most.
  * How much a machine loses that does much beside it is no matter of right and wrong.
  */
-export function toldGaps(file: string, { durationMs, camera }: { durationMs: number, camera?: { gaps: { from: number, to: number }[] } }): void {
+export function toldGaps(
+  file: string,
+  { durationMs, camera }: { durationMs: number; camera?: { gaps: { from: number; to: number }[] } },
+): void {
   const times = pictureTimes(file).map(t => t * 1000)
-  const missing = [...times, durationMs].map((to, i) => ({ from: i ? times[i - 1]! + 1000 : 0, to })).filter(({ from, to }, i) => to - from > (i ? 1 : 1000))
+  const missing = [...times, durationMs]
+    .map((to, i) => ({ from: i ? times[i - 1]! + 1000 : 0, to }))
+    .filter(({ from, to }, i) => to - from > (i ? 1 : 1000))
   expect(camera!.gaps.length, JSON.stringify({ gaps: camera!.gaps, missing })).toBe(missing.length)
-  camera!.gaps.forEach((gap, i) => expect(Math.max(Math.abs(gap.from - missing[i]!.from), Math.abs(gap.to - missing[i]!.to))).toBeLessThanOrEqual(2))
+  camera!.gaps.forEach((gap, i) =>
+    expect(Math.max(Math.abs(gap.from - missing[i]!.from), Math.abs(gap.to - missing[i]!.to))).toBeLessThanOrEqual(2),
+  )
 }

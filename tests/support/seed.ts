@@ -5,10 +5,18 @@ import type { TestProject } from 'vitest/node'
 import { freePort, launch, openPage, putOnShelf, startApp } from './browser'
 import { makeShortLesson, THREE } from './shortLesson'
 
-/** Made once for all end-to-end files: folio files, and browsers' profiles with them on the shelf of the application on this port. */
-export interface Seed { dir: string, port: number }
+/**
+ * Made once for all end-to-end files: folio files, and browsers' profiles with them on the shelf of the application on
+ * this port.
+ */
+export interface Seed {
+  dir: string
+  port: number
+}
 declare module 'vitest' {
-  export interface ProvidedContext { seed: Seed }
+  export interface ProvidedContext {
+    seed: Seed
+  }
 }
 
 /** The sample with short takes, with all of its recorded questions or three of them. */

@@ -1,13 +1,32 @@
 import { describe, expect, it } from 'vitest'
 import { Cut, ledgerOf, struckOf } from '../../core/cut'
-import { Breaks, TakeClock, TakeRecorder, pathOf, BoardIndex, settleJournal, type JournalEntry, type TakeEvent } from '../../core/take'
+import {
+  Breaks,
+  TakeClock,
+  TakeRecorder,
+  pathOf,
+  BoardIndex,
+  settleJournal,
+  type JournalEntry,
+  type TakeEvent,
+} from '../../core/take'
 import { seededRandom } from '../../core/ink'
 
 const FRAME = { pageId: 'p1', box: { x: 0, y: 0, w: 320, h: 180 } }
 
-function recorder(before?: { events: TakeEvent[], t: number, sealed?: boolean }) {
+function recorder(before?: { events: TakeEvent[]; t: number; sealed?: boolean }) {
   const journal: JournalEntry[] = []
-  const made = new TakeRecorder({ journal: async (_, entries) => { journal.push(...entries.map(e => structuredClone(e))) }, sound: async () => {}, pictures: async () => {} }, FRAME, before)
+  const made = new TakeRecorder(
+    {
+      journal: async (_, entries) => {
+        journal.push(...entries.map(e => structuredClone(e)))
+      },
+      sound: async () => {},
+      pictures: async () => {},
+    },
+    FRAME,
+    before,
+  )
   made.start(0)
   return { rec: made, journal }
 }
@@ -35,7 +54,9 @@ describe('going back a step', () => {
   })
   it('brings back what was rubbed out, undone, or covered since the mark', () => {
     const { rec } = recorder()
-    const a = write(rec, 100), b = write(rec, 200), c = write(rec, 300)
+    const a = write(rec, 100),
+      b = write(rec, 200),
+      c = write(rec, 300)
     rec.undo(400)
     rec.markStep(1000)
     rec.erase([a], 1100)
@@ -98,7 +119,12 @@ describe('the ledger of a take that went back', () => {
     write(rec, 4500)
     rec.markStep(6000)
     const made = ledgerOf('t', rec.events, 8000)
-    expect(made.steps.map(s => [s.t, s.struck])).toEqual([[0, false], [1000, true], [4000, false], [6000, false]])
+    expect(made.steps.map(s => [s.t, s.struck])).toEqual([
+      [0, false],
+      [1000, true],
+      [4000, false],
+      [6000, false],
+    ])
     const cut = new Cut(made, 8000)
     expect([cut.duration, cut.toTake(999), cut.toTake(1000)]).toEqual([5000, 999, 4000])
     expect([500, 1000, 2500, 4000, 8000].map(t => rec.kept(t))).toEqual([500, 1000, 1000, 1000, 5000])
@@ -109,7 +135,12 @@ describe('the ledger of a take that went back', () => {
     rec.goBack(1100)
     rec.goBack(1150)
     const made = ledgerOf('t', rec.events, 5000)
-    expect(made.steps.map(s => [s.t, s.struck])).toEqual([[0, true], [1000, true], [1100, true], [1150, false]])
+    expect(made.steps.map(s => [s.t, s.struck])).toEqual([
+      [0, true],
+      [1000, true],
+      [1100, true],
+      [1150, false],
+    ])
     rec.goBack(5000)
     expect(ledgerOf('t', rec.events, 5000).steps.at(-1)).toMatchObject({ t: 1150, struck: true })
   })
@@ -118,13 +149,15 @@ describe('the ledger of a take that went back', () => {
       const random = seededRandom(seed + 1)
       const { rec } = recorder()
       let now = 10
-      const seen: { t: number, ids: string[] }[] = []
+      const seen: { t: number; ids: string[] }[] = []
       for (let i = 0; i < 40; i++) {
         now += 300 + Math.floor(random() * 900)
         const r = random()
         if (r < 0.45) write(rec, now, random() * 100)
-        else if (r < 0.55) { const on = ids(rec); if (on.length) rec.erase([on[Math.floor(random() * on.length)]!], now) }
-        else if (r < 0.65) rec.undo(now)
+        else if (r < 0.55) {
+          const on = ids(rec)
+          if (on.length) rec.erase([on[Math.floor(random() * on.length)]!], now)
+        } else if (r < 0.65) rec.undo(now)
         else if (r < 0.7) rec.redo(now)
         else if (r < 0.85) rec.markStep(now)
         else rec.goBack(now)
@@ -135,8 +168,15 @@ describe('the ledger of a take that went back', () => {
       const whole = new BoardIndex(rec.events, [], FRAME)
       const cut = new Cut(made, now + 1000)
       for (const s of seen) {
-        expect(whole.at(s.t).strokes.map(x => x.of), `seed ${seed} at ${s.t}`).toEqual(s.ids)
-        if (cut.holds(s.t)) expect(cutBoard.at(s.t).strokes.map(x => x.of), `seed ${seed}, cut, at ${s.t}`).toEqual(s.ids)
+        expect(
+          whole.at(s.t).strokes.map(x => x.of),
+          `seed ${seed} at ${s.t}`,
+        ).toEqual(s.ids)
+        if (cut.holds(s.t))
+          expect(
+            cutBoard.at(s.t).strokes.map(x => x.of),
+            `seed ${seed}, cut, at ${s.t}`,
+          ).toEqual(s.ids)
       }
       expect(pathOf(rec.events).some(e => e.type === 'back')).toBe(false)
       // What the teacher is told while she records is what the video lasts.
@@ -167,14 +207,28 @@ describe('a retake', () => {
   })
   it('keeps the steps before it as they were named; going back farther than it began strikes them', () => {
     const { rec } = recorder(before)
-    const steps = [{ id: 's1', t: 0, title: 'read', words: 'aloud', struck: false }, { id: 's2', t: 1000, title: 'slip', words: '', struck: false }]
+    const steps = [
+      { id: 's1', t: 0, title: 'read', words: 'aloud', struck: false },
+      { id: 's2', t: 1000, title: 'slip', words: '', struck: false },
+    ]
     write(rec, 500)
     rec.markStep(2000)
-    expect(ledgerOf('n', rec.events, 5000, { steps, t: 1000 }).steps.map(s => [s.t, s.title, s.struck])).toEqual([[0, 'read', false], [1000, '', false], [3000, '', false]])
+    expect(ledgerOf('n', rec.events, 5000, { steps, t: 1000 }).steps.map(s => [s.t, s.title, s.struck])).toEqual([
+      [0, 'read', false],
+      [1000, '', false],
+      [3000, '', false],
+    ])
     rec.goBack(3000)
     rec.goBack(3200)
     rec.goBack(3400)
-    expect(ledgerOf('n', rec.events, 5000, { steps, t: 1000 }).steps.map(s => s.struck)).toEqual([true, true, true, true, true, false])
+    expect(ledgerOf('n', rec.events, 5000, { steps, t: 1000 }).steps.map(s => s.struck)).toEqual([
+      true,
+      true,
+      true,
+      true,
+      true,
+      false,
+    ])
   })
   it('has its clock go on there, also for sound', () => {
     const clock = new TakeClock(1000)
@@ -187,12 +241,17 @@ describe('a retake', () => {
 })
 
 describe('your turn', () => {
-  const events: TakeEvent[] = [{ type: 'turn', t: 2000, id: 'u', seconds: 60, hold: 5 }, { type: 'step', t: 4000, id: 'm' }]
+  const events: TakeEvent[] = [
+    { type: 'turn', t: 2000, id: 'u', seconds: 60, hold: 5 },
+    { type: 'step', t: 4000, id: 'm' },
+  ]
   const made = ledgerOf('t', events, 10_000)
   const cut = new Cut(made, 10_000)
   it('holds the cut still for its seconds', () => {
     expect(cut.duration).toBe(15_000)
-    expect([1999, 2000, 6999, 7000, 9000, 15_000].map(t => cut.toTake(t))).toEqual([1999, 2000, 2000, 2000, 4000, 10_000])
+    expect([1999, 2000, 6999, 7000, 9000, 15_000].map(t => cut.toTake(t))).toEqual([
+      1999, 2000, 2000, 2000, 4000, 10_000,
+    ])
     expect([1999, 2000, 2001, 4000].map(t => cut.fromTake(t))).toEqual([1999, 2000, 7001, 9000])
     expect(cut.turnAt(4500)).toEqual({ turn: made.turns[0], share: 0.5 })
     expect([cut.turnAt(1999), cut.turnAt(7000)]).toEqual([null, null])
@@ -223,7 +282,8 @@ describe('natural breaks', () => {
 describe('a board that is talked over', () => {
   it('goes its course, and takes nothing new', async () => {
     const { rec: first } = recorder()
-    const a = write(first, 100), b = write(first, 2000)
+    const a = write(first, 100),
+      b = write(first, 2000)
     const { rec } = recorder({ events: first.events, t: 0, sealed: true })
     expect([ids(rec, 500), ids(rec, 2500)]).toEqual([[a], [a, b]])
     expect(rec.penDown('working', 'pen', { x: 1, y: 1, pressure: 0.5, now: 700 })).toBeNull()

@@ -1,8 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { seededRandom } from '../../core/ink'
-import { clockRuns, LIFE_EFFECTS, LIFE_EVENTS, LIFE_STATES, nextInLife, type LifeEvent, type LifeState } from '../../core/take'
+import {
+  clockRuns,
+  LIFE_EFFECTS,
+  LIFE_EVENTS,
+  LIFE_STATES,
+  nextInLife,
+  type LifeEvent,
+  type LifeState,
+} from '../../core/take'
 
-const after = (...events: LifeEvent[]) => events.reduce<LifeState>((state, event) => nextInLife(state, event)?.to ?? state, 'rest')
+const after = (...events: LifeEvent[]) =>
+  events.reduce<LifeState>((state, event) => nextInLife(state, event)?.to ?? state, 'rest')
 
 /** A take as its store keeps it: what holds something, and whether its clock runs. */
 class Kept {
@@ -14,12 +23,31 @@ class Kept {
     if (!way) return false
     this.state = way.to
     for (const effect of way.effects) {
-      if (effect === 'run') { expect(this.clock).toBe('none'); this.clock = 'runs' }
-      if (effect === 'halt') { expect(this.clock).toBe('runs'); this.clock = 'stands' }
-      if (effect === 'goOn') { expect(this.clock).toBe('stands'); this.clock = 'runs' }
-      if (effect === 'back') { expect(this.clock).not.toBe('none'); this.clock = 'stands' }
-      if (effect === 'quiet') { expect(this.clock).not.toBe('none'); this.clock = 'stands' }
-      if (effect === 'handOver') { expect(this.clock).not.toBe('none'); this.clock = 'none'; this.beside++ }
+      if (effect === 'run') {
+        expect(this.clock).toBe('none')
+        this.clock = 'runs'
+      }
+      if (effect === 'halt') {
+        expect(this.clock).toBe('runs')
+        this.clock = 'stands'
+      }
+      if (effect === 'goOn') {
+        expect(this.clock).toBe('stands')
+        this.clock = 'runs'
+      }
+      if (effect === 'back') {
+        expect(this.clock).not.toBe('none')
+        this.clock = 'stands'
+      }
+      if (effect === 'quiet') {
+        expect(this.clock).not.toBe('none')
+        this.clock = 'stands'
+      }
+      if (effect === 'handOver') {
+        expect(this.clock).not.toBe('none')
+        this.clock = 'none'
+        this.beside++
+      }
       if (effect === 'reset') this.clock = 'none'
     }
     return true
@@ -51,7 +79,9 @@ describe('the life of a take', () => {
     expect(after('begin', 'ready', 'longest', 'stop', 'settled')).toBe('rest')
   })
   it('holds together under whatever happens in whatever order', () => {
-    const random = seededRandom(7), seen = new Set<string>(), done = new Set<string>()
+    const random = seededRandom(7),
+      seen = new Set<string>(),
+      done = new Set<string>()
     for (let run = 0; run < 400; run++) {
       const take = new Kept()
       for (let i = 0; i < 60; i++) {
@@ -61,7 +91,8 @@ describe('the life of a take', () => {
         take.send(event)
         seen.add(take.state)
         if (take.state !== 'ending') expect(take.clock === 'runs', take.state).toBe(clockRuns(take.state))
-        if (take.state === 'rest' || take.state === 'gettingReady' || take.state === 'leaving') expect(take.clock).toBe('none')
+        if (take.state === 'rest' || take.state === 'gettingReady' || take.state === 'leaving')
+          expect(take.clock).toBe('none')
       }
       // From anywhere, what the teacher can do and what follows of itself leads back to rest.
       for (const event of ['stop', 'stop', 'written', 'settled', 'left'] as const) take.send(event)

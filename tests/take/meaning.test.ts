@@ -5,7 +5,16 @@ import { History, MEANING, TakeEvent, type Movement } from '../../core/take'
 import { line } from '../support/make'
 
 const TYPES = TakeEvent.options.map(o => o.shape.type.value)
-const page = { id: 'p', kind: 'blank', paper: 'plain', dark: false, width: 100, height: 300, patches: [], spaces: [{ id: 'x', side: 'below', y: 50, size: 30, at: '2026-11-27T11:00:00.000Z' }] } as unknown as Page
+const page = {
+  id: 'p',
+  kind: 'blank',
+  paper: 'plain',
+  dark: false,
+  width: 100,
+  height: 300,
+  patches: [],
+  spaces: [{ id: 'x', side: 'below', y: 50, size: 30, at: '2026-11-27T11:00:00.000Z' }],
+} as unknown as Page
 const frame = { pageId: 'p', box: { x: 0, y: 60, w: 160, h: 90 } }
 const box = { x: 10, y: 100, w: 20, h: 10 }
 const thing: Thing = { kind: 'mark', mark: 'box', role: 'given', boxes: [box] }
@@ -13,18 +22,26 @@ const thing: Thing = { kind: 'mark', mark: 'box', role: 'given', boxes: [box] }
 const SAMPLES: { [T in TakeEvent['type']]: Extract<TakeEvent, { type: T }> } = {
   stroke: line('s', 100, { y: 100 }),
   write: { type: 'write', t: 100, id: 'w', strokes: [line('ws', 100, { y: 100 })] },
-  place: { type: 'place', t: 100, id: 'p', thing, over: 300 }, change: { type: 'change', t: 100, id: 'c', target: 'p', thing },
+  place: { type: 'place', t: 100, id: 'p', thing, over: 300 },
+  change: { type: 'change', t: 100, id: 'c', target: 'p', thing },
   alter: { type: 'alter', t: 100, id: 'a', targets: ['s'], matrix: [2, 0, 0, 2, 0, 0] },
-  cut: { type: 'cut', t: 100, id: 'k', strokes: [{ id: 's', keep: [[0, 2]] }] }, erase: { type: 'erase', t: 100, id: 'e', strokes: ['s'] },
-  undo: { type: 'undo', t: 100, target: 's' }, redo: { type: 'redo', t: 100, target: 's' },
+  cut: { type: 'cut', t: 100, id: 'k', strokes: [{ id: 's', keep: [[0, 2]] }] },
+  erase: { type: 'erase', t: 100, id: 'e', strokes: ['s'] },
+  undo: { type: 'undo', t: 100, target: 's' },
+  redo: { type: 'redo', t: 100, target: 's' },
   trail: { ...line('t', 100, { y: 100 }), type: 'trail' } as unknown as Extract<TakeEvent, { type: 'trail' }>,
-  look: { type: 'look', t: 100, box, over: 400 }, spot: { type: 'spot', t: 100, box }, frame: { type: 'frame', t: 100, frame },
-  back: { type: 'back', t: 100, to: 0 }, step: { type: 'step', t: 100, id: 'm' }, pause: { type: 'pause', t: 100, away: 9 }, turn: { type: 'turn', t: 100, id: 'u', seconds: 30, hold: 3 },
+  look: { type: 'look', t: 100, box, over: 400 },
+  spot: { type: 'spot', t: 100, box },
+  frame: { type: 'frame', t: 100, frame },
+  back: { type: 'back', t: 100, to: 0 },
+  step: { type: 'step', t: 100, id: 'm' },
+  pause: { type: 'pause', t: 100, away: 9 },
+  turn: { type: 'turn', t: 100, id: 'u', seconds: 30, hold: 3 },
 }
 
-describe.each(TYPES)('what %s means', (type) => {
+describe.each(TYPES)('what %s means', type => {
   const event = TakeEvent.parse(SAMPLES[type])
-  const row = MEANING[type] as unknown as { operation: boolean, moves: Movement, ends(e: TakeEvent): number }
+  const row = MEANING[type] as unknown as { operation: boolean; moves: Movement; ends(e: TakeEvent): number }
   it('is in the table, and the others go by it', () => {
     expect(row).toBeDefined()
     const history = new History()

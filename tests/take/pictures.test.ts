@@ -30,15 +30,32 @@ describe('the pictures of a camera', () => {
     expect(times).toEqual([100, 140, 141, 142, 200])
   })
   it('leave gaps where none came for a while: before the first, between, at the end', () => {
-    const every = (from: number, to: number) => Array.from({ length: Math.round((to - from) / 40) }, (_, i) => from + i * 40)
+    const every = (from: number, to: number) =>
+      Array.from({ length: Math.round((to - from) / 40) }, (_, i) => from + i * 40)
     expect(pictureGaps(every(0, 5000), 5000)).toEqual([])
-    expect(pictureGaps([...every(2000, 3000), ...every(6000, 7000)], 9000)).toEqual([{ from: 0, to: 2000 }, { from: 3960, to: 6000 }, { from: 7960, to: 9000 }])
+    expect(pictureGaps([...every(2000, 3000), ...every(6000, 7000)], 9000)).toEqual([
+      { from: 0, to: 2000 },
+      { from: 3960, to: 6000 },
+      { from: 7960, to: 9000 },
+    ])
     expect(pictureGaps([], 3000)).toEqual([{ from: 0, to: 3000 }])
   })
   it('tell their size, as ffmpeg codes them', () => {
     const folder = mkdtempSync(join(tmpdir(), 'orthograph-vp8-'))
     const file = join(folder, 'a.ivf')
-    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc=size=638x358:rate=10', '-frames:v', '2', '-c:v', 'libvpx', file])
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc=size=638x358:rate=10',
+      '-frames:v',
+      '2',
+      '-c:v',
+      'libvpx',
+      file,
+    ])
     const ivf = readFileSync(file)
     // An IVF file: a header of 32 bytes, then for each picture 12 bytes, of which the first four are its length.
     const length = ivf.readUInt32LE(32)

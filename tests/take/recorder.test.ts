@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { ClockOffset, settleJournal, SoundTimeline, TakeClock, TakeRecorder, type JournalEntry, type Picture, type SoundChunk } from '../../core/take'
+import {
+  ClockOffset,
+  settleJournal,
+  SoundTimeline,
+  TakeClock,
+  TakeRecorder,
+  type JournalEntry,
+  type Picture,
+  type SoundChunk,
+} from '../../core/take'
 import { seededRandom } from '../../core/ink'
 
 /** A sink that keeps what it is given, and can refuse. */
@@ -7,9 +16,18 @@ function memorySink() {
   const kept = { journal: [] as JournalEntry[], chunks: [] as SoundChunk[], pictures: [] as Picture[], refuse: false }
   return {
     kept,
-    journal: async (_: number, entries: JournalEntry[]) => { if (kept.refuse) throw new DOMException('full', 'QuotaExceededError'); kept.journal.push(...structuredClone(entries)) },
-    sound: async (chunks: SoundChunk[]) => { if (kept.refuse) throw new DOMException('full', 'QuotaExceededError'); kept.chunks.push(...chunks) },
-    pictures: async (_: number, pictures: Picture[]) => { if (kept.refuse) throw new DOMException('full', 'QuotaExceededError'); kept.pictures.push(...pictures) },
+    journal: async (_: number, entries: JournalEntry[]) => {
+      if (kept.refuse) throw new DOMException('full', 'QuotaExceededError')
+      kept.journal.push(...structuredClone(entries))
+    },
+    sound: async (chunks: SoundChunk[]) => {
+      if (kept.refuse) throw new DOMException('full', 'QuotaExceededError')
+      kept.chunks.push(...chunks)
+    },
+    pictures: async (_: number, pictures: Picture[]) => {
+      if (kept.refuse) throw new DOMException('full', 'QuotaExceededError')
+      kept.pictures.push(...pictures)
+    },
   }
 }
 const sample = (x: number, y: number, now: number, pressure = 0.5) => ({ x, y, pressure, now })
@@ -21,12 +39,18 @@ describe('the clock of a take', () => {
     clock.halt(1500)
     clock.run(9000)
     expect([900, 1000, 1200, 1500, 5000, 9000, 9100].map(t => clock.at(t))).toEqual([0, 0, 200, 500, 500, 500, 600])
-    expect(clock.runningPieces(1400, 9050)).toEqual([{ from: 1400, to: 1500, at: 400 }, { from: 9000, to: 9050, at: 500 }])
+    expect(clock.runningPieces(1400, 9050)).toEqual([
+      { from: 1400, to: 1500, at: 400 },
+      { from: 9000, to: 9050, at: 500 },
+    ])
     expect(clock.runningPieces(1600, 8000)).toEqual([])
   })
   it('starting twice or stopping twice changes nothing', () => {
     const clock = new TakeClock()
-    clock.run(0); clock.run(50); clock.halt(100); clock.halt(200)
+    clock.run(0)
+    clock.run(50)
+    clock.halt(100)
+    clock.halt(200)
     expect(clock.at(300)).toBe(100)
   })
 })
@@ -54,7 +78,8 @@ describe('learning a device’s clock', () => {
   it('is not misled by a second and more of standstill, after which everything arrives at once', () => {
     const clock = new ClockOffset()
     const placed: number[] = []
-    for (let i = 0; i < 600; i++) placed.push(clock.place(i * 10, i >= 200 && i < 350 ? 100 + 3500 : 100 + i * 10 + (i % 3)))
+    for (let i = 0; i < 600; i++)
+      placed.push(clock.place(i * 10, i >= 200 && i < 350 ? 100 + 3500 : 100 + i * 10 + (i % 3)))
     for (const [i, at] of placed.entries()) expect(Math.abs(at - 100 - i * 10)).toBeLessThan(3)
   })
   it('notices a device that begins to count anew', () => {
@@ -68,7 +93,7 @@ describe('learning a device’s clock', () => {
 
 describe('placing sound in steady pieces', () => {
   const RATE = 44_100
-  function feed(buffers: { at: number, n?: number }[]) {
+  function feed(buffers: { at: number; n?: number }[]) {
     const timeline = new SoundTimeline()
     const out = buffers.flatMap(b => timeline.push(new Int16Array(b.n ?? 441), RATE, b.at))
     return [...out, ...timeline.finish()]
@@ -76,7 +101,9 @@ describe('placing sound in steady pieces', () => {
   const total = (chunks: SoundChunk[]) => chunks.reduce((sum, c) => sum + c.pcm.length, 0)
   it('makes one even run out of buffers that come late now and then', () => {
     const random = seededRandom(8)
-    const chunks = feed(Array.from({ length: 600 }, (_, i) => ({ at: i * 10 + (random() < 0.3 ? random() * 40 : random()) })))
+    const chunks = feed(
+      Array.from({ length: 600 }, (_, i) => ({ at: i * 10 + (random() < 0.3 ? random() * 40 : random()) })),
+    )
     expect(total(chunks)).toBe(600 * 441)
     for (let i = 1; i < chunks.length; i++) {
       const ends = chunks[i - 1]!.t0 + (chunks[i - 1]!.pcm.length / RATE) * 1000
@@ -86,7 +113,9 @@ describe('placing sound in steady pieces', () => {
   })
   it('shows a lost stretch as a step between pieces, where it happened', () => {
     const chunks = feed(Array.from({ length: 300 }, (_, i) => ({ at: i * 10 + (i >= 120 ? 90 : 0) })))
-    const step = chunks.findIndex((c, i) => i > 0 && c.t0 - (chunks[i - 1]!.t0 + (chunks[i - 1]!.pcm.length / RATE) * 1000) > 50)
+    const step = chunks.findIndex(
+      (c, i) => i > 0 && c.t0 - (chunks[i - 1]!.t0 + (chunks[i - 1]!.pcm.length / RATE) * 1000) > 50,
+    )
     expect(chunks[step]!.t0).toBeCloseTo(1290, 0)
   })
   it('gives out what it has when the rate changes and at the end', () => {
@@ -112,8 +141,18 @@ describe('recording a take', () => {
     expect(await r.stop(2000)).toBe(1000)
     const events = settleJournal(sink.kept.journal)
     expect(events).toEqual(r.events)
-    expect(events[0]).toEqual({ type: 'stroke', t: 100, id, role: 'answer', tool: 'pen', points: [10, 20.01, 0.457, 100, 11, 21, 0.5, 110, 12, 22, 0.5, 120] })
-    expect(events.slice(1).map(e => [e.type, e.t])).toEqual([['step', 500], ['undo', 600]])
+    expect(events[0]).toEqual({
+      type: 'stroke',
+      t: 100,
+      id,
+      role: 'answer',
+      tool: 'pen',
+      points: [10, 20.01, 0.457, 100, 11, 21, 0.5, 110, 12, 22, 0.5, 120],
+    })
+    expect(events.slice(1).map(e => [e.type, e.t])).toEqual([
+      ['step', 500],
+      ['undo', 600],
+    ])
   })
   it('keeps all of a stroke in the middle of which a step was marked', async () => {
     const sink = memorySink()
@@ -142,10 +181,15 @@ describe('recording a take', () => {
     r.pause(100)
     expect(r.paused).toBe(true)
     expect(r.penDown('working', 'pen', sample(0, 0, 150))).toBeNull()
-    r.erase(['x'], 160); r.undo(170); r.redo(180)
+    r.erase(['x'], 160)
+    r.undo(170)
+    r.redo(180)
     r.resume(5100)
     expect(r.penDown('working', 'mouse', sample(0, 0, 5150))).not.toBeNull()
-    expect(r.events.map(e => [e.type, e.t])).toEqual([['pause', 100], ['stroke', 150]])
+    expect(r.events.map(e => [e.type, e.t])).toEqual([
+      ['pause', 100],
+      ['stroke', 150],
+    ])
     expect(r.events[0]).toMatchObject({ away: 5000 })
     expect(await r.stop(5200)).toBe(200)
   })
@@ -223,7 +267,8 @@ describe('recording a take', () => {
     expect(r.board.last().strokes).toHaveLength(1)
     r.undo(70)
     expect(r.board.last().strokes).toHaveLength(0)
-    r.redo(80); r.redo(90)
+    r.redo(80)
+    r.redo(90)
     expect(r.board.last().strokes).toHaveLength(0)
     expect(r.redoTarget).toBeUndefined()
   })

@@ -5,7 +5,11 @@ export type Cv = typeof cvModule
 type Mat = InstanceType<Cv['Mat']>
 
 /** What is known of a picture's pixels: RGBA, row by row. */
-export interface Pixels { width: number, height: number, data: Uint8ClampedArray }
+export interface Pixels {
+  width: number
+  height: number
+  data: Uint8ClampedArray
+}
 
 /** Longer side in which a sheet is looked for, pixels. */
 const SEARCH = 900
@@ -13,21 +17,35 @@ const SEARCH = 900
 /** Runs with a set of matrices that are all freed afterwards. */
 function withMats<T>(run: (keep: <M extends { delete(): void }>(m: M) => M) => T): T {
   const kept: { delete(): void }[] = []
-  try { return run((m) => { kept.push(m); return m }) }
-  finally { kept.forEach(m => m.delete()) }
+  try {
+    return run(m => {
+      kept.push(m)
+      return m
+    })
+  } finally {
+    kept.forEach(m => m.delete())
+  }
 }
 
 /**
- * The corners of a sheet of paper in a photo, to a fraction of a pixel, or null when there is none that fills at least an eighth of it.
+ * The corners of a sheet of paper in a photo, to a fraction of a pixel, or null when there is none that fills at least
+ * an eighth of it.
  */
 export function findSheet(cv: Cv, pixels: Pixels): Quad | null {
-  return withMats((keep) => {
+  return withMats(keep => {
     const whole = keep(cv.matFromImageData(pixels as unknown as ImageData))
     const grey = keep(new cv.Mat())
     cv.cvtColor(whole, grey, cv.COLOR_RGBA2GRAY)
     const scale = Math.min(1, SEARCH / Math.max(pixels.width, pixels.height))
     const small = keep(new cv.Mat())
-    cv.resize(grey, small, new cv.Size(Math.round(pixels.width * scale), Math.round(pixels.height * scale)), 0, 0, cv.INTER_AREA)
+    cv.resize(
+      grey,
+      small,
+      new cv.Size(Math.round(pixels.width * scale), Math.round(pixels.height * scale)),
+      0,
+      0,
+      cv.INTER_AREA,
+    )
     cv.GaussianBlur(small, small, new cv.Size(5, 5), 0)
     const rough = largestQuad(cv, small, keep)
     if (!rough) return null
@@ -39,7 +57,7 @@ export function findSheet(cv: Cv, pixels: Pixels): Quad | null {
 
 function largestQuad(cv: Cv, grey: Mat, keep: <M extends { delete(): void }>(m: M) => M): Quad | null {
   const area = grey.rows * grey.cols
-  let best: { quad: Quad, area: number } | null = null
+  let best: { quad: Quad; area: number } | null = null
   const kernel = keep(cv.getStructuringElement(cv.MORPH_RECT, new cv.Size(5, 5)))
   const masks = [
     (m: Mat) => cv.threshold(grey, m, 0, 255, cv.THRESH_BINARY + cv.THRESH_OTSU),
@@ -53,7 +71,8 @@ function largestQuad(cv: Cv, grey: Mat, keep: <M extends { delete(): void }>(m: 
     const mask = keep(new cv.Mat())
     make(mask)
     cv.morphologyEx(mask, mask, cv.MORPH_CLOSE, kernel)
-    const contours = keep(new cv.MatVector()), tree = keep(new cv.Mat())
+    const contours = keep(new cv.MatVector()),
+      tree = keep(new cv.Mat())
     cv.findContours(mask, contours, tree, cv.RETR_LIST, cv.CHAIN_APPROX_SIMPLE)
     for (let i = 0; i < (contours.size() as unknown as number); i++) {
       const contour = keep(contours.get(i))
@@ -79,14 +98,22 @@ function largestQuad(cv: Cv, grey: Mat, keep: <M extends { delete(): void }>(m: 
 }
 
 /**
- * A sheet cut out of a photo, straightened, and with its light evened out if wanted: the paper becomes white, and what is written on it
+ * A sheet cut out of a photo, straightened, and with its light evened out if wanted: the paper becomes white, and what
+ * is written on it
  * keeps its shades.
  */
 export function cleanPhoto(cv: Cv, pixels: Pixels, corners: Quad, even: boolean): Pixels {
-  return withMats((keep) => {
+  return withMats(keep => {
     const source = keep(cv.matFromImageData(pixels as unknown as ImageData))
     const { width, height } = straightSize(corners, pixels)
-    const from = keep(cv.matFromArray(4, 1, cv.CV_32FC2, corners.flatMap(p => [p.x, p.y])))
+    const from = keep(
+      cv.matFromArray(
+        4,
+        1,
+        cv.CV_32FC2,
+        corners.flatMap(p => [p.x, p.y]),
+      ),
+    )
     const to = keep(cv.matFromArray(4, 1, cv.CV_32FC2, [0, 0, width, 0, width, height, 0, height]))
     const turn = keep(cv.getPerspectiveTransform(from, to))
     const straight = keep(new cv.Mat())
@@ -100,7 +127,14 @@ export function cleanPhoto(cv: Cv, pixels: Pixels, corners: Quad, even: boolean)
 function evenOut(cv: Cv, picture: Mat, keep: <M extends { delete(): void }>(m: M) => M) {
   const scale = Math.min(1, 400 / Math.max(picture.rows, picture.cols))
   const paper = keep(new cv.Mat())
-  cv.resize(picture, paper, new cv.Size(Math.max(8, Math.round(picture.cols * scale)), Math.max(8, Math.round(picture.rows * scale))), 0, 0, cv.INTER_AREA)
+  cv.resize(
+    picture,
+    paper,
+    new cv.Size(Math.max(8, Math.round(picture.cols * scale)), Math.max(8, Math.round(picture.rows * scale))),
+    0,
+    0,
+    cv.INTER_AREA,
+  )
   const kernel = keep(cv.getStructuringElement(cv.MORPH_ELLIPSE, new cv.Size(15, 15)))
   cv.morphologyEx(paper, paper, cv.MORPH_CLOSE, kernel)
   cv.GaussianBlur(paper, paper, new cv.Size(21, 21), 0)
@@ -112,11 +146,12 @@ function evenOut(cv: Cv, picture: Mat, keep: <M extends { delete(): void }>(m: M
 }
 
 /**
- * Calls back with the library once its WebAssembly is ready. Not a promise of the library itself: it has a `then` of its own that
+ * Calls back with the library once its WebAssembly is ready. Not a promise of the library itself: it has a `then` of
+ * its own that
  * gives itself, which a promise would follow for ever.
  */
 export function whenReady(of: unknown, ready: () => void): void {
-  const library = of as { Mat?: unknown, onRuntimeInitialized?: () => void }
+  const library = of as { Mat?: unknown; onRuntimeInitialized?: () => void }
   if (library.Mat) ready()
   else library.onRuntimeInitialized = ready
 }

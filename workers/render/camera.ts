@@ -49,12 +49,18 @@ export class CameraReader {
 export function fillBox(context: OffscreenCanvasRenderingContext2D, picture: VideoSample, box: Box): void {
   const { displayWidth: w, displayHeight: h } = picture
   const scale = Math.max(box.w / w, box.h / h)
-  const sw = box.w / scale, sh = box.h / scale
+  const sw = box.w / scale,
+    sh = box.h / scale
   picture.draw(context, (w - sw) / 2, (h - sh) / 2, sw, sh, box.x, box.y, box.w, box.h)
 }
 
 /** Draws the camera's picture in its shape. @param box where it stands, in the context's unit */
-export function drawPortrait(context: OffscreenCanvasRenderingContext2D, picture: VideoSample, shape: Portrait['shape'], box: Box): void {
+export function drawPortrait(
+  context: OffscreenCanvasRenderingContext2D,
+  picture: VideoSample,
+  shape: Portrait['shape'],
+  box: Box,
+): void {
   context.save()
   context.beginPath()
   if (shape === 'circle') context.ellipse(box.x + box.w / 2, box.y + box.h / 2, box.w / 2, box.h / 2, 0, 0, 2 * Math.PI)

@@ -4,21 +4,43 @@ import { Page } from '../../core/folio/page'
 import { TakeEvent } from '../../core/take/events'
 
 export const CONTAINERS = ['mp4', 'webm'] as const
-export type Container = typeof CONTAINERS[number]
+export type Container = (typeof CONTAINERS)[number]
 
 const ChapterSchema = z.object({ t: z.number().nonnegative(), title: z.string() })
 
 /** A clip of the teacher: it fills the picture. */
-export const ClipPiece = z.object({ clip: z.instanceof(Blob).nullable(), duration: z.number().positive(), sound: z.instanceof(Blob).nullable() })
+export const ClipPiece = z.object({
+  clip: z.instanceof(Blob).nullable(),
+  duration: z.number().positive(),
+  sound: z.instanceof(Blob).nullable(),
+})
 export type ClipPiece = z.infer<typeof ClipPiece>
 
 /** A question's part in a video: what its edition is made from, and all that its pictures and sound need beside. */
 export const RenderPiece = z.object({
-  source: z.object({ take: Take.pick({ durationMs: true, frame: true, startedAt: true, gaps: true, camera: true }), events: z.array(TakeEvent), ledger: Ledger, pages: z.array(Page) }),
-  /** The frames of the edition, the first first: each with its page and its picture, at the size of the video or larger. */
-  views: z.array(z.object({
-    page: z.object({ id: z.string(), width: z.number().positive(), height: z.number().positive(), dark: z.boolean().optional() }), frame: Frame, picture: z.instanceof(Blob),
-  })).min(1),
+  source: z.object({
+    take: Take.pick({ durationMs: true, frame: true, startedAt: true, gaps: true, camera: true }),
+    events: z.array(TakeEvent),
+    ledger: Ledger,
+    pages: z.array(Page),
+  }),
+  /**
+   * The frames of the edition, the first first: each with its page and its picture, at the size of the video or larger.
+   */
+  views: z
+    .array(
+      z.object({
+        page: z.object({
+          id: z.string(),
+          width: z.number().positive(),
+          height: z.number().positive(),
+          dark: z.boolean().optional(),
+        }),
+        frame: Frame,
+        picture: z.instanceof(Blob),
+      }),
+    )
+    .min(1),
   /** Pictures that were put on the board. */
   documents: z.array(z.object({ id: z.string(), picture: z.instanceof(Blob) })).default([]),
   sound: z.instanceof(Blob).nullable(),
@@ -36,10 +58,15 @@ export const RenderJob = z.object({
   title: z.string(),
   author: z.string(),
   /**
-   * What follows one another in it. `video`: the finished video of just these pieces, in the same container and size, whose pictures are taken
+   * What follows one another in it. `video`: the finished video of just these pieces, in the same container and size,
+   * whose pictures are taken
    * over as they are; where one part has such a video, all have but those made of clips alone.
    */
-  parts: z.array(z.object({ pieces: z.array(z.union([ClipPiece, RenderPiece])).min(1), video: z.instanceof(Blob).nullable() })).min(1),
+  parts: z
+    .array(
+      z.object({ pieces: z.array(z.union([ClipPiece, RenderPiece])).min(1), video: z.instanceof(Blob).nullable() }),
+    )
+    .min(1),
   /** Chapters of the whole video, ms. */
   chapters: z.array(ChapterSchema),
 })
@@ -50,6 +77,12 @@ export const RenderProgress = z.object({ done: z.number(), total: z.number(), le
 export type RenderProgress = z.infer<typeof RenderProgress>
 
 export const RenderResult = z.object({
-  file: z.string(), bytes: z.number(), durationMs: z.number(), pictures: z.number(), drawn: z.number(), tookMs: z.number(), codecs: z.string(),
+  file: z.string(),
+  bytes: z.number(),
+  durationMs: z.number(),
+  pictures: z.number(),
+  drawn: z.number(),
+  tookMs: z.number(),
+  codecs: z.string(),
 })
 export type RenderResult = z.infer<typeof RenderResult>

@@ -1,4 +1,14 @@
-import { BufferTarget, EncodedPacketSink, EncodedVideoPacketSource, Output, VideoSample, VideoSampleSource, type EncodedPacket, type InputVideoTrack, type VideoCodec } from 'mediabunny'
+import {
+  BufferTarget,
+  EncodedPacketSink,
+  EncodedVideoPacketSource,
+  Output,
+  VideoSample,
+  VideoSampleSource,
+  type EncodedPacket,
+  type InputVideoTrack,
+  type VideoCodec,
+} from 'mediabunny'
 import { cancelled } from '../job'
 import { videoTrackOf } from '../tracks'
 import { formatOf, videoConfig } from './codecs'
@@ -6,7 +16,10 @@ import type { RenderJob } from './job'
 import { durationOf, openPiece } from './piece'
 
 /** How many pictures were put into a video, and how many of them were drawn. */
-export interface PictureCount { pictures: number, drawn: number }
+export interface PictureCount {
+  pictures: number
+  drawn: number
+}
 /** Puts the pictures of a video in, one after another. Yields up to where the video has its pictures, ms. */
 export type PictureWay = AsyncGenerator<number, void, unknown>
 
@@ -15,7 +28,13 @@ export type PictureWay = AsyncGenerator<number, void, unknown>
  * @returns the track to be added to the output, and what fills it once the output has begun
  * @throws Trouble `cancelled`
  */
-export async function picturesOf(job: RenderJob, codec: VideoCodec, canvas: OffscreenCanvas, count: PictureCount, signal: AbortSignal): Promise<{ track: VideoSampleSource | EncodedVideoPacketSource, fill: () => PictureWay }> {
+export async function picturesOf(
+  job: RenderJob,
+  codec: VideoCodec,
+  canvas: OffscreenCanvas,
+  count: PictureCount,
+  signal: AbortSignal,
+): Promise<{ track: VideoSampleSource | EncodedVideoPacketSource; fill: () => PictureWay }> {
   const tracks = await finishedTracks(job, codec, canvas, signal)
   if (tracks) {
     const track = new EncodedVideoPacketSource(codec)
@@ -26,46 +45,72 @@ export async function picturesOf(job: RenderJob, codec: VideoCodec, canvas: Offs
 }
 
 /** Draws and encodes pieces one after another. */
-async function* encode(track: VideoSampleSource, job: RenderJob, canvas: OffscreenCanvas, count: PictureCount): PictureWay {
+async function* encode(
+  track: VideoSampleSource,
+  job: RenderJob,
+  canvas: OffscreenCanvas,
+  count: PictureCount,
+): PictureWay {
   let offset = 0
   for (const piece of job.parts.flatMap(p => p.pieces)) {
     const drawer = await openPiece(piece, canvas)
     try {
       const keys = job.chapters.map(c => c.t - offset).filter(t => t >= 0 && t < drawer.duration)
       for (const frame of drawer.frames(job.mode, keys)) {
-        if (frame.fresh) { await drawer.draw(frame.t); count.drawn++ }
-        const sample = new VideoSample(canvas, { timestamp: (offset + frame.t) / 1000, duration: frame.duration / 1000 })
+        if (frame.fresh) {
+          await drawer.draw(frame.t)
+          count.drawn++
+        }
+        const sample = new VideoSample(canvas, {
+          timestamp: (offset + frame.t) / 1000,
+          duration: frame.duration / 1000,
+        })
         await track.add(sample, { keyFrame: frame.key })
         sample.close()
         count.pictures++
         yield offset + frame.t + frame.duration
       }
+    } finally {
+      await drawer.close()
     }
-    finally { await drawer.close() }
     offset += drawer.duration
   }
 }
 
-interface Finished { track: InputVideoTrack, config: VideoDecoderConfig, durationMs: number }
+interface Finished {
+  track: InputVideoTrack
+  config: VideoDecoderConfig
+  durationMs: number
+}
 
 /**
  * The tracks of a job's finished videos, with clips that have none encoded for it in memory.
  * @returns null where pictures have to be encoded: no videos, or such as one decoder would not take one after another
  */
-async function finishedTracks(job: RenderJob, codec: VideoCodec, canvas: OffscreenCanvas, signal: AbortSignal): Promise<Finished[] | null> {
+async function finishedTracks(
+  job: RenderJob,
+  codec: VideoCodec,
+  canvas: OffscreenCanvas,
+  signal: AbortSignal,
+): Promise<Finished[] | null> {
   if (!job.parts.some(p => p.video)) return null
   const found: Finished[] = []
   for (const part of job.parts) {
-    const video = part.video ?? await encodedAlone({ ...job, parts: [part], chapters: [] }, codec, canvas, signal)
+    const video = part.video ?? (await encodedAlone({ ...job, parts: [part], chapters: [] }, codec, canvas, signal))
     const track = await videoTrackOf(video)
     const config = await track?.getDecoderConfig()
-    if (!track || !config || await track.getCodec() !== codec) return null
+    if (!track || !config || (await track.getCodec()) !== codec) return null
     found.push({ track, config, durationMs: part.pieces.reduce((sum, p) => sum + durationOf(p), 0) })
   }
   return found.every(f => sameConfig(f.config, found[0]!.config)) ? found : null
 }
 
-async function encodedAlone(job: RenderJob, codec: VideoCodec, canvas: OffscreenCanvas, signal: AbortSignal): Promise<Blob> {
+async function encodedAlone(
+  job: RenderJob,
+  codec: VideoCodec,
+  canvas: OffscreenCanvas,
+  signal: AbortSignal,
+): Promise<Blob> {
   const target = new BufferTarget()
   const output = new Output({ format: formatOf(job.container), target })
   const track = new VideoSampleSource(videoConfig(codec, job.size))
@@ -78,8 +123,11 @@ async function encodedAlone(job: RenderJob, codec: VideoCodec, canvas: Offscreen
 
 /** Whether one decoder can go on from one to the other without being told anew. */
 function sameConfig(a: VideoDecoderConfig, b: VideoDecoderConfig): boolean {
-  const bytes = ({ description: d }: VideoDecoderConfig) => d ? String(ArrayBuffer.isView(d) ? new Uint8Array(d.buffer, d.byteOffset, d.byteLength) : new Uint8Array(d)) : ''
-  return a.codec === b.codec && a.codedWidth === b.codedWidth && a.codedHeight === b.codedHeight && bytes(a) === bytes(b)
+  const bytes = ({ description: d }: VideoDecoderConfig) =>
+    d ? String(ArrayBuffer.isView(d) ? new Uint8Array(d.buffer, d.byteOffset, d.byteLength) : new Uint8Array(d)) : ''
+  return (
+    a.codec === b.codec && a.codedWidth === b.codedWidth && a.codedHeight === b.codedHeight && bytes(a) === bytes(b)
+  )
 }
 
 /** Takes coded pictures over one after another; the last one of a video stays until the next video begins. */
@@ -89,7 +137,10 @@ async function* takeOver(into: EncodedVideoPacketSource, videos: readonly Finish
     const end = offset + durationMs
     let waiting: EncodedPacket | null = null
     const put = async (packet: EncodedPacket, until: number) => {
-      await into.add(packet.clone({ duration: Math.max(0.001, until / 1000 - packet.timestamp) }), count.pictures ? undefined : { decoderConfig: config })
+      await into.add(
+        packet.clone({ duration: Math.max(0.001, until / 1000 - packet.timestamp) }),
+        count.pictures ? undefined : { decoderConfig: config },
+      )
       count.pictures++
     }
     for await (const packet of new EncodedPacketSink(track).packets()) {

@@ -19,13 +19,15 @@ export interface Drawer {
 }
 
 /** Length of a part, ms. */
-export const durationOf = (piece: RenderPiece | ClipPiece): number => 'clip' in piece ? piece.duration : editionLength(piece.source.ledger, piece.source.take)
+export const durationOf = (piece: RenderPiece | ClipPiece): number =>
+  'clip' in piece ? piece.duration : editionLength(piece.source.ledger, piece.source.take)
 
-export const openPiece = (piece: RenderPiece | ClipPiece, canvas: OffscreenCanvas): Promise<Drawer> => 'clip' in piece ? openClip(piece, canvas) : PieceDrawer.open(piece, canvas)
+export const openPiece = (piece: RenderPiece | ClipPiece, canvas: OffscreenCanvas): Promise<Drawer> =>
+  'clip' in piece ? openClip(piece, canvas) : PieceDrawer.open(piece, canvas)
 
 /** A clip fills the picture; without a camera it is an empty page with a voice. */
 async function openClip(piece: ClipPiece, canvas: OffscreenCanvas): Promise<Drawer> {
-  const camera = piece.clip && await CameraReader.open(piece.clip)
+  const camera = piece.clip && (await CameraReader.open(piece.clip))
   const context = canvas.getContext('2d', { alpha: false })!
   const all = { x: 0, y: 0, w: canvas.width, h: canvas.height }
   return {
@@ -42,7 +44,9 @@ async function openClip(piece: ClipPiece, canvas: OffscreenCanvas): Promise<Draw
       context.fillRect(0, 0, all.w, all.h)
       if (picture) fillBox(context, picture, all)
     },
-    async close() { await camera?.close() },
+    async close() {
+      await camera?.close()
+    },
   }
 }
 
@@ -57,8 +61,12 @@ class PieceDrawer implements Drawer {
   private readonly alive: Stretch[]
 
   private constructor(
-    private readonly piece: RenderPiece, private readonly canvas: OffscreenCanvas, private readonly camera: CameraReader | null,
-    private readonly pictures: PagePicture[], private readonly documents: ReadonlyMap<string, PagePicture>, private readonly bitmaps: readonly ImageBitmap[],
+    private readonly piece: RenderPiece,
+    private readonly canvas: OffscreenCanvas,
+    private readonly camera: CameraReader | null,
+    private readonly pictures: PagePicture[],
+    private readonly documents: ReadonlyMap<string, PagePicture>,
+    private readonly bitmaps: readonly ImageBitmap[],
   ) {
     this.edition = editionOf(piece.source)
     this.alive = camera ? this.edition.pictured : []
@@ -74,14 +82,34 @@ class PieceDrawer implements Drawer {
 
   static async open(piece: RenderPiece, canvas: OffscreenCanvas): Promise<PieceDrawer> {
     const bitmaps = await Promise.all(piece.views.map(v => createImageBitmap(v.picture)))
-    const pictureOf = (bitmap: ImageBitmap, box: Box): PagePicture => ({ box, draw: (context, b) => (context as unknown as OffscreenCanvasRenderingContext2D).drawImage(bitmap, b.x, b.y, b.w, b.h) })
-    const placed = await Promise.all(piece.documents.map(async d => ({ id: d.id, bitmap: await createImageBitmap(d.picture, { imageOrientation: 'from-image' }) })))
-    const documents = new Map(placed.map(({ id, bitmap }) => [id, pictureOf(bitmap, { x: 0, y: 0, w: bitmap.width, h: bitmap.height })]))
+    const pictureOf = (bitmap: ImageBitmap, box: Box): PagePicture => ({
+      box,
+      draw: (context, b) =>
+        (context as unknown as OffscreenCanvasRenderingContext2D).drawImage(bitmap, b.x, b.y, b.w, b.h),
+    })
+    const placed = await Promise.all(
+      piece.documents.map(async d => ({
+        id: d.id,
+        bitmap: await createImageBitmap(d.picture, { imageOrientation: 'from-image' }),
+      })),
+    )
+    const documents = new Map(
+      placed.map(({ id, bitmap }) => [id, pictureOf(bitmap, { x: 0, y: 0, w: bitmap.width, h: bitmap.height })]),
+    )
     const camera = piece.track && piece.source.ledger.portrait ? await CameraReader.open(piece.track) : null
-    return new PieceDrawer(piece, canvas, camera, piece.views.map((view, i) => pictureOf(bitmaps[i]!, view.frame.box)), documents, [...bitmaps, ...placed.map(p => p.bitmap)])
+    return new PieceDrawer(
+      piece,
+      canvas,
+      camera,
+      piece.views.map((view, i) => pictureOf(bitmaps[i]!, view.frame.box)),
+      documents,
+      [...bitmaps, ...placed.map(p => p.bitmap)],
+    )
   }
 
-  get duration(): number { return this.edition.duration }
+  get duration(): number {
+    return this.edition.duration
+  }
 
   frames(mode: FrameMode, keys: readonly number[]): FrameTime[] {
     const edges = this.alive.flatMap(s => [s.from, s.to])
@@ -95,19 +123,22 @@ class PieceDrawer implements Drawer {
     const { time } = this.edition
     const at = time.toTake(t)
     const board = this.edition.boardAt(t)
-    const i = Math.max(0, this.piece.views.findIndex(v => v.frame === board.frame || dequal(v.frame, board.frame)))
+    const i = Math.max(
+      0,
+      this.piece.views.findIndex(v => v.frame === board.frame || dequal(v.frame, board.frame)),
+    )
     const { page, frame } = this.piece.views[i]!
     const turn = time.turnAt(t)
     const view = board.look ?? frame.box
     const scene = sceneOf(board, page, view, this.cache)
     if (turn) scene.drawings.push(turnCard(view, turn.turn.seconds, turn.turn.hold * (1 - turn.share)))
-    this.painter.paint(scene, id => id === page.id ? this.pictures[i] : this.documents.get(id))
+    this.painter.paint(scene, id => (id === page.id ? this.pictures[i] : this.documents.get(id)))
     if (!this.camera) return
     const { width: w, height: h } = this.canvas
     this.output.drawImage(this.below, 0, 0)
     // Where the student is to try, nobody looks on.
     const place = turn || !this.alive.length ? null : this.edition.portraitAt(at, { x: 0, y: 0, w, h })
-    const picture = place && await this.camera.at(at)
+    const picture = place && (await this.camera.at(at))
     if (picture) drawPortrait(this.output, picture, this.edition.ledger.portrait!.shape, place)
   }
 

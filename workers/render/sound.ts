@@ -11,7 +11,10 @@ const FADE = Math.round(SOUND_RATE * 0.004)
 
 /** The sound of pieces that follow one another. */
 export async function* soundOf(pieces: readonly (RenderPiece | ClipPiece)[]): AsyncGenerator<Float32Array> {
-  for (const piece of pieces) yield* 'clip' in piece ? clipSound(piece.duration, piece.sound) : plannedSound(editionOf(piece.source).soundPlan(), piece.sound)
+  for (const piece of pieces)
+    yield* 'clip' in piece
+      ? clipSound(piece.duration, piece.sound)
+      : plannedSound(editionOf(piece.source).soundPlan(), piece.sound)
 }
 
 /**
@@ -19,7 +22,7 @@ export async function* soundOf(pieces: readonly (RenderPiece | ClipPiece)[]): As
  * Samples are placed by their timestamps. Only a little of the sound is in memory at any time.
  */
 async function* plannedSound(plan: readonly SoundPiece[], sound: Blob | null): AsyncGenerator<Float32Array> {
-  const sink = sound && await openSound(sound)
+  const sink = sound && (await openSound(sound))
   let made = 0
   for (const [i, piece] of plan.entries()) {
     const from = samplesAt(piece.from ?? 0)
@@ -38,7 +41,7 @@ async function* plannedSound(plan: readonly SoundPiece[], sound: Blob | null): A
 /** The sound of a clip: all of it, exactly so long. @param duration ms */
 async function* clipSound(duration: number, sound: Blob | null): AsyncGenerator<Float32Array> {
   const total = samplesAt(duration)
-  for await (const block of stretchSound(sound && await openSound(sound), 0, total)) {
+  for await (const block of stretchSound(sound && (await openSound(sound)), 0, total)) {
     fade(block.pcm, block.at, total, true, true)
     yield block.pcm
   }
@@ -55,13 +58,18 @@ async function openSound(sound: Blob): Promise<AudioSampleSink | null> {
 async function* stretchSound(sink: AudioSampleSink | null, from: number, end: number) {
   let at = from
   let block = new Float32Array(Math.min(BLOCK, end - at))
-  const ready = () => { const out = { at, pcm: block }; at += block.length; block = new Float32Array(Math.min(BLOCK, end - at)); return out }
+  const ready = () => {
+    const out = { at, pcm: block }
+    at += block.length
+    block = new Float32Array(Math.min(BLOCK, end - at))
+    return out
+  }
   if (sink) {
     for await (const sample of sink.samples(from / SOUND_RATE, end / SOUND_RATE)) {
       const pcm = monoAt48k(sample)
       const start = Math.round(sample.timestamp * SOUND_RATE)
       sample.close()
-      for (let i = Math.max(0, at - start); i < pcm.length && start + i < end;) {
+      for (let i = Math.max(0, at - start); i < pcm.length && start + i < end; ) {
         while (start + i >= at + block.length && at < end) yield ready()
         const into = start + i - at
         const n = Math.min(pcm.length - i, block.length - into)
@@ -84,7 +92,7 @@ function monoAt48k(sample: AudioSample): Float32Array {
     const at = i * step
     const k = Math.floor(at)
     const a = plane[Math.min(k, plane.length - 1)]!
-    return a + ((plane[Math.min(k + 1, plane.length - 1)]!) - a) * (at - k)
+    return a + (plane[Math.min(k + 1, plane.length - 1)]! - a) * (at - k)
   })
 }
 
@@ -98,5 +106,11 @@ function fade(pcm: Float32Array, at: number, total: number, fadeIn: boolean, fad
 
 /** A block as the encoder takes it. @param at first sample's place in the video */
 export function asSample(pcm: Float32Array, at: number): AudioSample {
-  return new AudioSample({ data: pcm as Float32Array<ArrayBuffer>, format: 'f32-planar', numberOfChannels: 1, sampleRate: SOUND_RATE, timestamp: at / SOUND_RATE })
+  return new AudioSample({
+    data: pcm as Float32Array<ArrayBuffer>,
+    format: 'f32-planar',
+    numberOfChannels: 1,
+    sampleRate: SOUND_RATE,
+    timestamp: at / SOUND_RATE,
+  })
 }

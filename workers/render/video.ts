@@ -11,11 +11,17 @@ import { asSample, soundOf } from './sound'
 
 /**
  * Makes one video: draws, encodes and writes it piece by piece into `file`, chapters inside.
- * Only pictures that differ are drawn; see `frameTimes` for when one is encoded. Pictures of finished videos are taken over; sound is coded
+ * Only pictures that differ are drawn; see `frameTimes` for when one is encoded. Pictures of finished videos are taken
+ * over; sound is coded
  * from its source in any case, so that it runs on without a seam.
  * @throws Trouble `cancelled`, `storage-full`, `no-encoder`
  */
-export async function renderVideo(job: RenderJob, file: OpenFile, progress: (p: RenderProgress) => void, signal: AbortSignal): Promise<RenderResult> {
+export async function renderVideo(
+  job: RenderJob,
+  file: OpenFile,
+  progress: (p: RenderProgress) => void,
+  signal: AbortSignal,
+): Promise<RenderResult> {
   const began = performance.now()
   const codecs = await codecsFor(job.container, job.size)
   const pieces = job.parts.flatMap(p => p.pieces)
@@ -23,10 +29,19 @@ export async function renderVideo(job: RenderJob, file: OpenFile, progress: (p: 
   const chapterBytes = job.container === 'webm' ? matroskaChapters(job.chapters, total) : chplBody(job.chapters)
   const output = new Output({
     format: formatOf(job.container),
-    target: new StreamTarget(new WritableStream({ write: ({ data, position }) => file.write(data, position) }), { chunked: true, chunkSize: 1 << 20 }),
+    target: new StreamTarget(new WritableStream({ write: ({ data, position }) => file.write(data, position) }), {
+      chunked: true,
+      chunkSize: 1 << 20,
+    }),
   })
   const count = { pictures: 0, drawn: 0 }
-  const pictures = await picturesOf(job, codecs.video, new OffscreenCanvas(job.size.width, job.size.height), count, signal)
+  const pictures = await picturesOf(
+    job,
+    codecs.video,
+    new OffscreenCanvas(job.size.width, job.size.height),
+    count,
+    signal,
+  )
   const audio = new AudioSampleSource({ codec: codecs.audio, quality: new Quality({ bitrate: 80_000 }) })
   output.addVideoTrack(pictures.track)
   output.addAudioTrack(audio)
@@ -44,15 +59,19 @@ export async function renderVideo(job: RenderJob, file: OpenFile, progress: (p: 
     }
     await soundUpTo(sound, audio, samples, Number.POSITIVE_INFINITY)
     await output.finalize()
-  }
-  catch (error) {
+  } catch (error) {
     await output.cancel().catch(() => {})
     throw error
   }
   if (job.container === 'webm') liftChapters(file, chapterBytes.length)
   return {
-    file: job.file, bytes: file.size(), durationMs: total, pictures: count.pictures, drawn: count.drawn,
-    tookMs: performance.now() - began, codecs: `${codecs.video}+${codecs.audio}`,
+    file: job.file,
+    bytes: file.size(),
+    durationMs: total,
+    pictures: count.pictures,
+    drawn: count.drawn,
+    tookMs: performance.now() - began,
+    codecs: `${codecs.video}+${codecs.audio}`,
   }
 
   function tell(done: number) {
@@ -64,7 +83,12 @@ export async function renderVideo(job: RenderJob, file: OpenFile, progress: (p: 
   }
 }
 
-async function soundUpTo(sound: AsyncGenerator<Float32Array>, audio: AudioSampleSource, from: number, untilMs: number): Promise<number> {
+async function soundUpTo(
+  sound: AsyncGenerator<Float32Array>,
+  audio: AudioSampleSource,
+  from: number,
+  untilMs: number,
+): Promise<number> {
   let at = from
   while ((at / SOUND_RATE) * 1000 < untilMs) {
     const next = await sound.next()

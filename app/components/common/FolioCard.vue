@@ -3,21 +3,29 @@ import { stageOf, type Folio, type Reached } from '#core/folio'
 import { pictureOfPage } from '../../paper/pageStore'
 
 /** A folio on the shelf: its first page, the state of its questions, and a title block. */
-const props = defineProps<{ folio: Folio, reached: Reached }>()
-const emit = defineEmits<{ save: [], remove: [] }>()
+const props = defineProps<{ folio: Folio; reached: Reached }>()
+const emit = defineEmits<{ save: []; remove: [] }>()
 const holder = ref<HTMLElement>()
-const day = computed(() => new Date(props.folio.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' }))
+const day = computed(() =>
+  new Date(props.folio.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' }),
+)
 
 onMounted(async () => {
   const page = props.folio.pages[0]
   if (!page) return
   try {
     const width = 110
-    const canvas = await pictureOfPage(page, props.folio, { x: 0, y: 0, w: page.width, h: page.height }, (width / page.width) * Math.min(2, devicePixelRatio) * 1.5)
+    const canvas = await pictureOfPage(
+      page,
+      props.folio,
+      { x: 0, y: 0, w: page.width, h: page.height },
+      (width / page.width) * Math.min(2, devicePixelRatio) * 1.5,
+    )
     canvas.className = 'w-full'
     holder.value?.replaceChildren(canvas)
+  } catch {
+    /* Without its little picture the folio can still be opened, and says there what is wrong. */
   }
-  catch { /* Without its little picture the folio can still be opened, and says there what is wrong. */ }
 })
 </script>
 
@@ -47,40 +55,34 @@ onMounted(async () => {
             v-for="q in folio.questions.slice(0, 18)"
             :key="q.id"
             class="serif inline-flex items-center gap-1 text-sm"
-          >{{ q.number }}<StateMark :stage="stageOf(q, reached)" /></span>
+            >{{ q.number }}<StateMark :stage="stageOf(q, reached)"
+          /></span>
           <span
             v-if="folio.questions.length > 18"
             class="text-sm text-toned"
-          >and {{ folio.questions.length - 18 }} more</span>
+            >and {{ folio.questions.length - 18 }} more</span
+          >
         </p>
       </div>
     </NuxtLink>
     <div class="flex border-t border-(--rule) text-sm">
       <dl class="grid grow grid-cols-[3.5rem_5.2rem_1fr]">
-      <div class="border-r border-(--rule-fine) px-3 py-2">
-        <dt class="cell-label">
-          Pages
-        </dt>
-        <dd class="mt-1">
-          {{ folio.pages.length }}
-        </dd>
-      </div>
-      <div class="border-r border-(--rule-fine) px-3 py-2">
-        <dt class="cell-label">
-          Recorded
-        </dt>
-        <dd class="mt-1">
-          {{ folio.questions.filter(q => q.ledger).length }} of {{ folio.questions.length }}
-        </dd>
-      </div>
-      <div class="px-3 py-2">
-        <dt class="cell-label">
-          Changed
-        </dt>
-        <dd class="mt-1 whitespace-nowrap">
-          {{ day }}
-        </dd>
-      </div>
+        <div class="border-r border-(--rule-fine) px-3 py-2">
+          <dt class="cell-label">Pages</dt>
+          <dd class="mt-1">
+            {{ folio.pages.length }}
+          </dd>
+        </div>
+        <div class="border-r border-(--rule-fine) px-3 py-2">
+          <dt class="cell-label">Recorded</dt>
+          <dd class="mt-1">{{ folio.questions.filter(q => q.ledger).length }} of {{ folio.questions.length }}</dd>
+        </div>
+        <div class="px-3 py-2">
+          <dt class="cell-label">Changed</dt>
+          <dd class="mt-1 whitespace-nowrap">
+            {{ day }}
+          </dd>
+        </div>
       </dl>
       <div class="flex items-center px-1">
         <UButton

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A cell of the title block that can be written in. */
-const props = defineProps<{ label: string, value: string }>()
+const props = defineProps<{ label: string; value: string }>()
 const emit = defineEmits<{ change: [value: string] }>()
 function done(event: Event) {
   const value = (event.target as HTMLInputElement).value.trim()
@@ -17,6 +17,6 @@ function done(event: Event) {
       maxlength="300"
       class="w-full truncate bg-transparent outline-none placeholder:text-dimmed focus-visible:outline-2"
       @change="done"
-    >
+    />
   </label>
 </template>

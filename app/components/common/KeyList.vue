@@ -33,7 +33,8 @@ const shown = (key: string) => key.split('+').map(k => names[k] ?? (k.length ===
                   v-for="part in shown(key.key)"
                   :key="part"
                   class="key ml-1"
-                >{{ part }}</kbd>
+                  >{{ part }}</kbd
+                >
               </dd>
             </div>
           </dl>

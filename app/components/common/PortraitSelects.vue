@@ -5,12 +5,29 @@ import { CORNERS, PORTRAIT_SHAPES, type Portrait } from '#core/folio'
 defineProps<{ disabled?: boolean }>()
 const portrait = defineModel<Portrait>({ required: true })
 const SHAPES = { circle: 'Circle', square: 'Square', wide: 'Wide' } as const
-const PLACES = { 'top-left': 'Top left', 'top-right': 'Top right', 'bottom-left': 'Bottom left', 'bottom-right': 'Bottom right' } as const
+const PLACES = {
+  'top-left': 'Top left',
+  'top-right': 'Top right',
+  'bottom-left': 'Bottom left',
+  'bottom-right': 'Bottom right',
+} as const
 const shapes = PORTRAIT_SHAPES.map(value => ({ label: SHAPES[value], value }))
 const corners = CORNERS.map(value => ({ label: PLACES[value], value }))
-const sizes = [{ label: 'Small', value: 0.2 }, { label: 'Medium', value: 0.28 }, { label: 'Large', value: 0.36 }]
-const part = <K extends keyof Portrait>(key: K) => computed({ get: () => portrait.value[key], set: (value: Portrait[K]) => { portrait.value = { ...portrait.value, [key]: value } } })
-const shape = part('shape'), corner = part('corner'), size = part('size')
+const sizes = [
+  { label: 'Small', value: 0.2 },
+  { label: 'Medium', value: 0.28 },
+  { label: 'Large', value: 0.36 },
+]
+const part = <K extends keyof Portrait>(key: K) =>
+  computed({
+    get: () => portrait.value[key],
+    set: (value: Portrait[K]) => {
+      portrait.value = { ...portrait.value, [key]: value }
+    },
+  })
+const shape = part('shape'),
+  corner = part('corner'),
+  size = part('size')
 </script>
 
 <template>

@@ -1,8 +1,18 @@
 <script setup lang="ts">
 const notices = useNotices()
 const text = ref('')
-watch(() => notices.prompt, () => { text.value = '' })
-const open = computed({ get: () => notices.prompt !== null, set: (v) => { if (!v) notices.prompt?.answer(null) } })
+watch(
+  () => notices.prompt,
+  () => {
+    text.value = ''
+  },
+)
+const open = computed({
+  get: () => notices.prompt !== null,
+  set: v => {
+    if (!v) notices.prompt?.answer(null)
+  },
+})
 </script>
 
 <template>

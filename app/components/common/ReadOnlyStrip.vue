@@ -14,9 +14,7 @@ const store = useFolio()
       name="i-lucide-book-lock"
       class="size-5 shrink-0"
     />
-    <p class="min-w-0 grow">
-      <strong>Open in another tab.</strong> Here the folio can be read, not changed.
-    </p>
+    <p class="min-w-0 grow"><strong>Open in another tab.</strong> Here the folio can be read, not changed.</p>
     <UButton
       class="h-11 shrink-0"
       title="The other tab can only read then; a take that runs there is not interrupted"

@@ -36,5 +36,11 @@ const notices = useNotices()
 </template>
 
 <style scoped>
-.trouble { position: relative; border-left-color: var(--taking); border-top: 1px solid var(--rule-fine); border-bottom: 1px solid var(--rule-fine); border-right: 1px solid var(--rule-fine); }
+.trouble {
+  position: relative;
+  border-left-color: var(--taking);
+  border-top: 1px solid var(--rule-fine);
+  border-bottom: 1px solid var(--rule-fine);
+  border-right: 1px solid var(--rule-fine);
+}
 </style>

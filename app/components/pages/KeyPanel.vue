@@ -7,15 +7,18 @@ const emit = defineEmits<{ select: [id: string] }>()
 const store = useFolio()
 const file = ref<HTMLInputElement>()
 const pasted = ref('')
-const report = ref<{ taken: number, problems: string[] } | null>(null)
+const report = ref<{ taken: number; problems: string[] } | null>(null)
 const open = computed(() => store.questions.filter(q => !isAnswered(q)))
 
 function take(list: KeyList, from: string) {
   let unknown: string[] = []
-  store.change('fill in the answer key', (draft) => {
+  store.change('fill in the answer key', draft => {
     unknown = applyKey(draft, list.lines).map(l => `${l.number}${l.part}: the folio has no such question or part.`)
   })
-  report.value = { taken: list.lines.length - unknown.length, problems: [...list.problems.map(p => `${from}, line ${p.line} (“${p.text}”): ${p.why}.`), ...unknown] }
+  report.value = {
+    taken: list.lines.length - unknown.length,
+    problems: [...list.problems.map(p => `${from}, line ${p.line} (“${p.text}”): ${p.why}.`), ...unknown],
+  }
 }
 async function readFile(list: FileList | null) {
   const chosen = list?.[0]
@@ -23,10 +26,30 @@ async function readFile(list: FileList | null) {
   if (!chosen) return
   const { data, errors } = Papa.parse<string[]>(await chosen.text(), { skipEmptyLines: false })
   const read = readKeyRows(data)
-  take({ ...read, problems: [...read.problems, ...errors.filter(e => e.row !== undefined && e.type !== 'Delimiter').map(e => ({ line: e.row! + 1, text: (data[e.row!] ?? []).join(', ').slice(0, 60), why: e.message.toLowerCase() }))] }, chosen.name)
+  take(
+    {
+      ...read,
+      problems: [
+        ...read.problems,
+        ...errors
+          .filter(e => e.row !== undefined && e.type !== 'Delimiter')
+          .map(e => ({
+            line: e.row! + 1,
+            text: (data[e.row!] ?? []).join(', ').slice(0, 60),
+            why: e.message.toLowerCase(),
+          })),
+      ],
+    },
+    chosen.name,
+  )
 }
 function readPasted() {
-  take(pasted.value.includes('\t') || /^[^,\n]+,[^,\n]+$/m.test(pasted.value) && !/^\s*\S+[.):]\s/m.test(pasted.value) ? readKeyRows(Papa.parse<string[]>(pasted.value).data) : readKeyText(pasted.value), 'The list')
+  take(
+    pasted.value.includes('\t') || (/^[^,\n]+,[^,\n]+$/m.test(pasted.value) && !/^\s*\S+[.):]\s/m.test(pasted.value))
+      ? readKeyRows(Papa.parse<string[]>(pasted.value).data)
+      : readKeyText(pasted.value),
+    'The list',
+  )
   if (!report.value?.problems.length) pasted.value = ''
 }
 async function fromPages() {
@@ -35,18 +58,29 @@ async function fromPages() {
   else report.value = { taken: 0, problems: ['No page of this folio looks like an answer key.'] }
 }
 function set(id: string, event: Event) {
-  store.changeQuestion(id, 'change the answer', (q) => { q.answer = (event.target as HTMLInputElement).value.trim() })
+  store.changeQuestion(id, 'change the answer', q => {
+    q.answer = (event.target as HTMLInputElement).value.trim()
+  })
 }
 function setMinutes(event: Event) {
   const n = Number((event.target as HTMLInputElement).value.replace(',', '.'))
-  if (n > 0 && n <= 60) store.change('change the minutes a mark', (f) => { f.minutesAMark = n })
+  if (n > 0 && n <= 60)
+    store.change('change the minutes a mark', f => {
+      f.minutesAMark = n
+    })
 }
 </script>
 
 <template>
   <div class="min-h-0 grow overflow-y-auto p-3 text-sm">
     <p class="mb-2 px-1 text-toned">
-      {{ open.length ? `${open.length} of ${store.questions.length} still without an answer.` : store.questions.length ? 'Every question has its answer.' : 'Answers can be filled in once there are questions.' }}
+      {{
+        open.length
+          ? `${open.length} of ${store.questions.length} still without an answer.`
+          : store.questions.length
+            ? 'Every question has its answer.'
+            : 'Answers can be filled in once there are questions.'
+      }}
     </p>
     <ol class="mb-3">
       <li
@@ -116,7 +150,7 @@ function setMinutes(event: Event) {
         class="hidden"
         aria-label="Table of answers"
         @change="readFile(($event.target as HTMLInputElement).files)"
-      >
+      />
     </div>
     <div
       v-if="report"
@@ -124,7 +158,11 @@ function setMinutes(event: Event) {
       role="status"
       data-part="key-report"
     >
-      <p>{{ report.taken }} {{ report.taken === 1 ? 'answer' : 'answers' }} filled in{{ report.problems.length ? '; the rest was left out:' : '.' }}</p>
+      <p>
+        {{ report.taken }} {{ report.taken === 1 ? 'answer' : 'answers' }} filled in{{
+          report.problems.length ? '; the rest was left out:' : '.'
+        }}
+      </p>
       <p
         v-for="problem in report.problems"
         :key="problem"
@@ -133,14 +171,18 @@ function setMinutes(event: Event) {
         {{ problem }}
       </p>
     </div>
-    <label class="mt-4 flex items-center gap-2 border-t border-(--rule-fine) pt-3">Target time: <UInput
-      :model-value="store.folio?.minutesAMark"
-      size="sm"
-      class="w-14"
-      inputmode="decimal"
-      aria-label="Minutes a mark"
-      :disabled="store.readOnly"
-      @change="setMinutes"
-    /> minutes a mark</label>
+    <label class="mt-4 flex items-center gap-2 border-t border-(--rule-fine) pt-3"
+      >Target time:
+      <UInput
+        :model-value="store.folio?.minutesAMark"
+        size="sm"
+        class="w-14"
+        inputmode="decimal"
+        aria-label="Minutes a mark"
+        :disabled="store.readOnly"
+        @change="setMinutes"
+      />
+      minutes a mark</label
+    >
   </div>
 </template>

@@ -7,9 +7,15 @@ const props = defineProps<{ chosen: string | null }>()
 const emit = defineEmits<{ choose: [pageId: string] }>()
 const store = useFolio()
 const strip = ref<Page[]>([])
-watch(() => store.folio?.pages, (pages) => { strip.value = [...pages ?? []] }, { immediate: true })
+watch(
+  () => store.folio?.pages,
+  pages => {
+    strip.value = [...(pages ?? [])]
+  },
+  { immediate: true },
+)
 
-function moved({ oldIndex, newIndex }: { oldIndex?: number, newIndex?: number }) {
+function moved({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number }) {
   if (oldIndex === undefined || newIndex === undefined || oldIndex === newIndex) return
   store.change('move a page', draft => movePage(draft, oldIndex, newIndex))
 }
@@ -17,7 +23,8 @@ function moved({ oldIndex, newIndex }: { oldIndex?: number, newIndex?: number })
 function nudge(by: number) {
   const i = store.folio?.pages.findIndex(p => p.id === props.chosen) ?? -1
   const to = i + by
-  if (i >= 0 && store.folio && to >= 0 && to < store.folio.pages.length) store.change('move a page', draft => movePage(draft, i, to))
+  if (i >= 0 && store.folio && to >= 0 && to < store.folio.pages.length)
+    store.change('move a page', draft => movePage(draft, i, to))
 }
 defineExpose({ nudge })
 </script>
@@ -37,7 +44,7 @@ defineExpose({ nudge })
       @end="moved"
     >
       <button
-        v-for="page, i in strip"
+        v-for="(page, i) in strip"
         :key="page.id"
         type="button"
         class="thumb mb-2.5 block w-full text-xs text-toned"
@@ -55,7 +62,17 @@ defineExpose({ nudge })
 </template>
 
 <style scoped>
-.thumb :deep(canvas), .thumb :deep(.empty) { border: 1px solid var(--rule); background: #fff; }
-.thumb.here :deep(canvas), .thumb.here :deep(.empty) { outline: 3px solid var(--frame); }
-.thumb.here { color: var(--lead); font-weight: 700; }
+.thumb :deep(canvas),
+.thumb :deep(.empty) {
+  border: 1px solid var(--rule);
+  background: #fff;
+}
+.thumb.here :deep(canvas),
+.thumb.here :deep(.empty) {
+  outline: 3px solid var(--frame);
+}
+.thumb.here {
+  color: var(--lead);
+  font-weight: 700;
+}
 </style>

@@ -2,11 +2,15 @@
 import type { Question } from '#core/folio'
 
 /** Beside the pages: the questions, their answers, and the plan of the folio. */
-defineProps<{ current?: Question, adding: boolean }>()
-const emit = defineEmits<{ select: [id: string], another: [id: string], bring: [] }>()
+defineProps<{ current?: Question; adding: boolean }>()
+const emit = defineEmits<{ select: [id: string]; another: [id: string]; bring: [] }>()
 const store = useFolio()
 const tab = ref('questions')
-const tabs = [{ label: 'Questions', value: 'questions' }, { label: 'Answers', value: 'answers' }, { label: 'Plan', value: 'plan' }]
+const tabs = [
+  { label: 'Questions', value: 'questions' },
+  { label: 'Answers', value: 'answers' },
+  { label: 'Plan', value: 'plan' },
+]
 </script>
 
 <template>
@@ -58,7 +62,22 @@ const tabs = [{ label: 'Questions', value: 'questions' }, { label: 'Answers', va
 </template>
 
 <style scoped>
-.tab { color: var(--lead-soft); position: relative; cursor: pointer; }
-.tab.here { color: var(--lead); font-weight: 700; }
-.tab.here::after { content: ""; position: absolute; left: 0; right: 0; bottom: -1px; height: 3px; background: var(--frame); }
+.tab {
+  color: var(--lead-soft);
+  position: relative;
+  cursor: pointer;
+}
+.tab.here {
+  color: var(--lead);
+  font-weight: 700;
+}
+.tab.here::after {
+  content: '';
+  position: absolute;
+  left: 0;
+  right: 0;
+  bottom: -1px;
+  height: 3px;
+  background: var(--frame);
+}
 </style>

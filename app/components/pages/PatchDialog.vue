@@ -2,14 +2,20 @@
 import type { Box, Patch } from '#core/folio'
 
 /** Asks for the words that go over a misprint. */
-const props = defineProps<{ patch: { pageId: string, box: Box, before: string, size: number } }>()
-const emit = defineEmits<{ done: [patch: Omit<Patch, 'id'>], close: [] }>()
+const props = defineProps<{ patch: { pageId: string; box: Box; before: string; size: number } }>()
+const emit = defineEmits<{ done: [patch: Omit<Patch, 'id'>]; close: [] }>()
 const open = computed({ get: () => true, set: () => emit('close') })
 const text = ref(props.patch.before)
 const size = ref(Math.round(props.patch.size * 10) / 10)
 const serif = ref(true)
 function done() {
-  emit('done', { box: props.patch.box, text: text.value, before: props.patch.before, size: Math.min(200, Math.max(3, Number(size.value) || 11)), serif: serif.value })
+  emit('done', {
+    box: props.patch.box,
+    text: text.value,
+    before: props.patch.before,
+    size: Math.min(200, Math.max(3, Number(size.value) || 11)),
+    serif: serif.value,
+  })
   emit('close')
 }
 </script>
@@ -18,7 +24,11 @@ function done() {
   <UModal
     v-model:open="open"
     title="Patch a misprint"
-    :description="patch.before ? `It reads “${patch.before}” now. The page keeps it underneath.` : 'What stands there now stays underneath.'"
+    :description="
+      patch.before
+        ? `It reads “${patch.before}” now. The page keeps it underneath.`
+        : 'What stands there now stays underneath.'
+    "
   >
     <template #body>
       <form

@@ -29,7 +29,9 @@ onMounted(async () => {
     const original = await photos.original(page.value)
     address.value = URL.createObjectURL(original.blob)
     size.value = { width: original.width, height: original.height }
-    corners.value = page.value.cleaning ? JSON.parse(JSON.stringify(page.value.cleaning.corners)) as Quad : wholePicture(original.width, original.height)
+    corners.value = page.value.cleaning
+      ? (JSON.parse(JSON.stringify(page.value.cleaning.corners)) as Quad)
+      : wholePicture(original.width, original.height)
     if (page.value.cleaning) even.value = page.value.cleaning.even
     else {
       const quad = await photos.findCorners(original.blob)
@@ -37,8 +39,9 @@ onMounted(async () => {
       if (quad) corners.value = quad
       else thing.value = true
     }
+  } catch (error) {
+    notices.tell(error, 'looking for the sheet')
   }
-  catch (error) { notices.tell(error, 'looking for the sheet') }
   busy.value = ''
 })
 onBeforeUnmount(() => URL.revokeObjectURL(address.value))
@@ -46,7 +49,10 @@ onBeforeUnmount(() => URL.revokeObjectURL(address.value))
 let held = -1
 function at(event: PointerEvent) {
   const rect = area.value!.querySelector('img')!.getBoundingClientRect()
-  return { x: Math.max(0, Math.min(size.value.width, (event.clientX - rect.left) / scale.value)), y: Math.max(0, Math.min(size.value.height, (event.clientY - rect.top) / scale.value)) }
+  return {
+    x: Math.max(0, Math.min(size.value.width, (event.clientX - rect.left) / scale.value)),
+    y: Math.max(0, Math.min(size.value.height, (event.clientY - rect.top) / scale.value)),
+  }
 }
 function grab(i: number, event: PointerEvent) {
   held = i
@@ -56,11 +62,12 @@ function drag(event: PointerEvent) {
   if (held >= 0) moveCorner(held, at(event))
 }
 /** A thing is cropped square to the picture: its neighbours follow a corner. */
-function moveCorner(i: number, to: { x: number, y: number }) {
+function moveCorner(i: number, to: { x: number; y: number }) {
   const next = corners.value.map(p => ({ ...p })) as Quad
   next[i] = to
   if (thing.value) {
-    const across = i ^ 1, down = 3 - i
+    const across = i ^ 1,
+      down = 3 - i
     next[across]!.y = to.y
     next[down]!.x = to.x
   }
@@ -72,13 +79,22 @@ function nudge(i: number, event: KeyboardEvent) {
   if (!d) return
   event.preventDefault()
   const p = corners.value[i]!
-  moveCorner(i, { x: Math.max(0, Math.min(size.value.width, p.x + d[0]!)), y: Math.max(0, Math.min(size.value.height, p.y + d[1]!)) })
+  moveCorner(i, {
+    x: Math.max(0, Math.min(size.value.width, p.x + d[0]!)),
+    y: Math.max(0, Math.min(size.value.height, p.y + d[1]!)),
+  })
 }
-watch(thing, (value) => {
+watch(thing, value => {
   if (!value) return
-  const xs = corners.value.map(p => p.x), ys = corners.value.map(p => p.y)
+  const xs = corners.value.map(p => p.x),
+    ys = corners.value.map(p => p.y)
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
-  corners.value = [{ x: x0, y: y0 }, { x: x1, y: y0 }, { x: x1, y: y1 }, { x: x0, y: y1 }]
+  corners.value = [
+    { x: x0, y: y0 },
+    { x: x1, y: y0 },
+    { x: x1, y: y1 },
+    { x: x0, y: y1 },
+  ]
 })
 async function apply() {
   if (page.value?.kind !== 'image') return
@@ -86,8 +102,9 @@ async function apply() {
   try {
     await photos.clean(page.value, corners.value, even.value && !thing.value, newId())
     emit('close')
+  } catch (error) {
+    notices.tell(error, 'straightening the photo')
   }
-  catch (error) { notices.tell(error, 'straightening the photo') }
   busy.value = ''
 }
 async function asItWas() {
@@ -122,7 +139,7 @@ async function asItWas() {
               alt="The photo as it was taken"
               class="size-full"
               draggable="false"
-            >
+            />
             <svg
               class="pointer-events-none absolute inset-0 size-full"
               :viewBox="`0 0 ${size.width} ${size.height}`"
@@ -142,7 +159,7 @@ async function asItWas() {
               />
             </svg>
             <button
-              v-for="corner, i in corners"
+              v-for="(corner, i) in corners"
               :key="i"
               type="button"
               class="corner"
@@ -170,9 +187,16 @@ async function asItWas() {
           </p>
           <URadioGroup
             :model-value="thing ? 'thing' : 'sheet'"
-            :items="[{ label: 'A sheet of paper', value: 'sheet', description: 'Straightened at its corners' }, { label: 'A thing', value: 'thing', description: 'Only cropped' }]"
+            :items="[
+              { label: 'A sheet of paper', value: 'sheet', description: 'Straightened at its corners' },
+              { label: 'A thing', value: 'thing', description: 'Only cropped' },
+            ]"
             legend="What it shows"
-            @update:model-value="value => { thing = value === 'thing' }"
+            @update:model-value="
+              value => {
+                thing = value === 'thing'
+              }
+            "
           />
           <UCheckbox
             v-model="even"
@@ -209,5 +233,15 @@ async function asItWas() {
 </template>
 
 <style scoped>
-.corner { position: absolute; width: 30px; height: 30px; margin: -15px; border: 3px solid #1f3f80; background: rgb(255 255 255 / 0.55); border-radius: 50%; cursor: grab; touch-action: none; }
+.corner {
+  position: absolute;
+  width: 30px;
+  height: 30px;
+  margin: -15px;
+  border: 3px solid #1f3f80;
+  background: rgb(255 255 255 / 0.55);
+  border-radius: 50%;
+  cursor: grab;
+  touch-action: none;
+}
 </style>

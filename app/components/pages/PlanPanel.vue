@@ -7,20 +7,30 @@ const plan = computed(() => store.folio!.plan)
 const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
 const change = (label: string, edit: (plan: Plan) => void) => store.change(label, f => edit(f.plan))
 function skip(questionId: string, skipped: boolean) {
-  change(skipped ? 'leave the question out' : 'assign the question', (p) => {
+  change(skipped ? 'leave the question out' : 'assign the question', p => {
     p.skipped = p.skipped.filter(s => s.questionId !== questionId)
     if (skipped) p.skipped.push({ questionId, why: '' })
   })
 }
 function setRelated(id: string, key: 'title' | 'address', event: Event) {
-  change('change the related lesson', (p) => { p.related.find(x => x.id === id)![key] = text(event) })
+  change('change the related lesson', p => {
+    p.related.find(x => x.id === id)![key] = text(event)
+  })
 }
-const removeRelated = (id: string) => change('remove the related lesson', (p) => { p.related = p.related.filter(x => x.id !== id) })
+const removeRelated = (id: string) =>
+  change('remove the related lesson', p => {
+    p.related = p.related.filter(x => x.id !== id)
+  })
 const addRelated = () => change('add a related lesson', p => p.related.push({ id: newId(), title: '', address: '' }))
 const patches = computed(() => patchList(store.folio!))
-const copyPatches = () => navigator.clipboard.writeText(patches.value.map(p => `Page ${p.page}: “${p.before}” should read “${p.text}”`).join('\n'))
+const copyPatches = () =>
+  navigator.clipboard.writeText(
+    patches.value.map(p => `Page ${p.page}: “${p.before}” should read “${p.text}”`).join('\n'),
+  )
 /** The opening notice is recorded like a question, but it is none. */
-const asked = computed(() => store.questions.filter(q => !q.regions.some(r => store.folio!.pages.find(p => p.id === r.pageId)?.kind === 'notice')))
+const asked = computed(() =>
+  store.questions.filter(q => !q.regions.some(r => store.folio!.pages.find(p => p.id === r.pageId)?.kind === 'notice')),
+)
 const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.why
 </script>
 
@@ -32,7 +42,11 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
           :model-value="plan.lesson"
           class="w-full"
           :disabled="store.readOnly"
-          @change="change('name the lesson', p => { p.lesson = text($event) })"
+          @change="
+            change('name the lesson', p => {
+              p.lesson = text($event)
+            })
+          "
         />
       </UFormField>
       <UFormField label="Due">
@@ -41,7 +55,11 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
           type="date"
           class="w-full"
           :disabled="store.readOnly"
-          @change="change('set the due date', p => { p.due = text($event) })"
+          @change="
+            change('set the due date', p => {
+              p.due = text($event)
+            })
+          "
         />
       </UFormField>
       <UFormField label="What to bring">
@@ -49,13 +67,15 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
           :model-value="plan.bring"
           class="w-full"
           :disabled="store.readOnly"
-          @change="change('say what to bring', p => { p.bring = text($event) })"
+          @change="
+            change('say what to bring', p => {
+              p.bring = text($event)
+            })
+          "
         />
       </UFormField>
     </div>
-    <h3 class="mb-1 mt-4 text-base font-semibold">
-      Assigned questions
-    </h3>
+    <h3 class="mb-1 mt-4 text-base font-semibold">Assigned questions</h3>
     <p
       v-if="!store.questions.length"
       class="text-toned"
@@ -81,12 +101,14 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
         placeholder="Why it is left out"
         :aria-label="`Why question ${q.number} is left out`"
         :disabled="store.readOnly"
-        @change="change('say why', p => { p.skipped.find(s => s.questionId === q.id)!.why = text($event) })"
+        @change="
+          change('say why', p => {
+            p.skipped.find(s => s.questionId === q.id)!.why = text($event)
+          })
+        "
       />
     </div>
-    <h3 class="mb-1 mt-4 text-base font-semibold">
-      What to do next
-    </h3>
+    <h3 class="mb-1 mt-4 text-base font-semibold">What to do next</h3>
     <div
       v-for="n in plan.next"
       :key="n.id"
@@ -99,7 +121,11 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
         placeholder="A practice question"
         aria-label="Practice question"
         :disabled="store.readOnly"
-        @change="change('change the practice question', p => { p.next.find(x => x.id === n.id)!.text = text($event) })"
+        @change="
+          change('change the practice question', p => {
+            p.next.find(x => x.id === n.id)!.text = text($event)
+          })
+        "
       />
       <div class="mt-1 flex gap-1">
         <UInput
@@ -109,7 +135,11 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
           placeholder="Its answer"
           aria-label="Answer of the practice question"
           :disabled="store.readOnly"
-          @change="change('change its answer', p => { p.next.find(x => x.id === n.id)!.answer = text($event) })"
+          @change="
+            change('change its answer', p => {
+              p.next.find(x => x.id === n.id)!.answer = text($event)
+            })
+          "
         />
         <UButton
           size="sm"
@@ -118,7 +148,11 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
           icon="i-lucide-x"
           aria-label="Remove the practice question"
           :disabled="store.readOnly"
-          @click="change('remove the practice question', p => { p.next = p.next.filter(x => x.id !== n.id) })"
+          @click="
+            change('remove the practice question', p => {
+              p.next = p.next.filter(x => x.id !== n.id)
+            })
+          "
         />
       </div>
     </div>
@@ -128,13 +162,15 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       variant="outline"
       icon="i-lucide-plus"
       :disabled="store.readOnly"
-      @click="change('add a practice question', p => { p.next.push({ id: newId(), text: '', answer: '' }) })"
+      @click="
+        change('add a practice question', p => {
+          p.next.push({ id: newId(), text: '', answer: '' })
+        })
+      "
     >
       A practice question
     </UButton>
-    <h3 class="mb-1 mt-4 text-base font-semibold">
-      Related lessons
-    </h3>
+    <h3 class="mb-1 mt-4 text-base font-semibold">Related lessons</h3>
     <div
       v-for="lesson in plan.related"
       :key="lesson.id"
@@ -181,16 +217,15 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       A related lesson
     </UButton>
     <template v-if="patches.length">
-      <h3 class="mb-1 mt-4 text-base font-semibold">
-        For the author of the sheet
-      </h3>
+      <h3 class="mb-1 mt-4 text-base font-semibold">For the author of the sheet</h3>
       <ul data-part="patches">
         <li
           v-for="p in patches"
           :key="p.id"
           class="border-b border-(--rule-fine) py-1.5"
         >
-          Page {{ p.page }}: <s>{{ p.before || 'nothing readable' }}</s><br><b>{{ p.text }}</b>
+          Page {{ p.page }}: <s>{{ p.before || 'nothing readable' }}</s
+          ><br /><b>{{ p.text }}</b>
         </li>
       </ul>
       <UButton

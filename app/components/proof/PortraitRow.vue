@@ -2,7 +2,7 @@
 import type { Portrait } from '#core/folio'
 
 /** How the camera's picture stands in the video of this question. */
-const props = defineProps<{ portrait?: Portrait, disabled: boolean }>()
+const props = defineProps<{ portrait?: Portrait; disabled: boolean }>()
 const emit = defineEmits<{ change: [portrait: Portrait | null] }>()
 const camera = useCamera()
 const shown = computed({ get: () => props.portrait ?? camera.portrait, set: portrait => emit('change', portrait) })

@@ -3,7 +3,7 @@ import { area, curveMonotoneY } from 'd3-shape'
 import { PEAKS_PER_SECOND } from '#core/sound'
 
 /** The sound of one step, running down like its time; dragging along it moves through the take. */
-const props = defineProps<{ peaks: Uint8Array, from: number, to: number, time: number, struck: boolean }>()
+const props = defineProps<{ peaks: Uint8Array; from: number; to: number; time: number; struck: boolean }>()
 const emit = defineEmits<{ seek: [t: number] }>()
 const strip = ref<HTMLElement>()
 const { height } = useElementSize(strip)
@@ -21,7 +21,11 @@ const path = computed(() => {
     // Stored on a square-root scale; drawn as loudness itself, so that speech shows its shape.
     return (most / 255) ** 2
   })
-  const shape = area<number>().y((_, i) => (i / (rows - 1)) * height.value).x0(v => WIDTH / 2 - v * WIDTH * 0.46).x1(v => WIDTH / 2 + v * WIDTH * 0.46 + 0.6).curve(curveMonotoneY)
+  const shape = area<number>()
+    .y((_, i) => (i / (rows - 1)) * height.value)
+    .x0(v => WIDTH / 2 - v * WIDTH * 0.46)
+    .x1(v => WIDTH / 2 + v * WIDTH * 0.46 + 0.6)
+    .curve(curveMonotoneY)
   return shape(values) ?? ''
 })
 const inside = computed(() => props.time >= props.from && props.time < props.to)
@@ -64,6 +68,7 @@ function down(event: PointerEvent) {
       v-if="inside"
       class="pointer-events-none absolute -left-1 right-0 h-0.5 bg-(--lead)"
       :style="{ top: `${y}px` }"
-    ><i class="absolute -left-0 -top-1 size-2.5 bg-(--lead)" /></span>
+      ><i class="absolute -left-0 -top-1 size-2.5 bg-(--lead)"
+    /></span>
   </div>
 </template>

@@ -4,8 +4,8 @@ import { clockTime } from '#core/publish'
 import { HOLDS, TURN_TIMES } from '../../board/turns'
 
 /** A pause for the student in the ledger: when, for how long, and whether the video holds still. */
-defineProps<{ turn: Turn, disabled: boolean }>()
-const emit = defineEmits<{ seek: [], change: [change: Partial<Pick<Turn, 'seconds' | 'hold'>>], remove: [] }>()
+defineProps<{ turn: Turn; disabled: boolean }>()
+const emit = defineEmits<{ seek: []; change: [change: Partial<Pick<Turn, 'seconds' | 'hold'>>]; remove: [] }>()
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Steps through the frames of a question. */
-defineProps<{ at: number, of: number }>()
+defineProps<{ at: number; of: number }>()
 const emit = defineEmits<{ step: [by: number] }>()
 </script>
 

@@ -5,13 +5,30 @@ import type { HeldLine } from '#core/folio'
 /** Working prepared before a take, in the order in which it is revealed. */
 const bench = useBench()
 const store = useFolio()
-const lines = computed({ get: () => [...bench.held], set: (next: HeldLine[]) => bench.changeHeld('reorder the held lines', all => all.splice(0, all.length, ...JSON.parse(JSON.stringify(next)) as HeldLine[])) })
+const lines = computed({
+  get: () => [...bench.held],
+  set: (next: HeldLine[]) =>
+    bench.changeHeld('reorder the held lines', all =>
+      all.splice(0, all.length, ...(JSON.parse(JSON.stringify(next)) as HeldLine[])),
+    ),
+})
 const isWaiting = (id: string) => bench.waiting.some(h => h.id === id)
 const nextId = computed(() => bench.waiting.find(h => h.pageId === bench.page?.id)?.id)
-const turn = (id: string) => bench.changeHeld('change how a line appears', all => all.forEach((h) => { if (h.id === id) h.how = h.how === 'writing' ? 'at once' : 'writing' }))
-const drop = (id: string) => bench.changeHeld('drop a held line', (all) => { all.splice(all.findIndex(h => h.id === id), 1) })
+const turn = (id: string) =>
+  bench.changeHeld('change how a line appears', all =>
+    all.forEach(h => {
+      if (h.id === id) h.how = h.how === 'writing' ? 'at once' : 'writing'
+    }),
+  )
+const drop = (id: string) =>
+  bench.changeHeld('drop a held line', all => {
+    all.splice(
+      all.findIndex(h => h.id === id),
+      1,
+    )
+  })
 function move(id: string, by: number) {
-  bench.changeHeld('move a held line', (all) => {
+  bench.changeHeld('move a held line', all => {
     const i = all.findIndex(h => h.id === id)
     const [line] = all.splice(i, 1)
     all.splice(Math.max(0, Math.min(all.length, i + by)), 0, line!)
@@ -22,7 +39,7 @@ function edit(line: HeldLine) {
 }
 function addPicture(event: Event) {
   const input = event.target as HTMLInputElement
-  void bench.holdPicture([...input.files ?? []])
+  void bench.holdPicture([...(input.files ?? [])])
   input.value = ''
 }
 </script>
@@ -34,9 +51,7 @@ function addPicture(event: Event) {
     data-part="held"
   >
     <header class="flex items-center gap-1 py-2 pr-2 pl-4">
-      <h2 class="mr-auto text-base font-semibold whitespace-nowrap">
-        Held lines
-      </h2>
+      <h2 class="mr-auto text-base font-semibold whitespace-nowrap">Held lines</h2>
       <label
         v-if="!bench.live && !store.readOnly"
         class="grid size-9 cursor-pointer place-items-center hover:bg-elevated"
@@ -51,7 +66,7 @@ function addPicture(event: Event) {
           accept="image/png,image/jpeg,image/webp"
           class="sr-only"
           @change="addPicture"
-        >
+        />
       </label>
       <UButton
         size="sm"
@@ -69,7 +84,8 @@ function addPicture(event: Event) {
       v-if="!bench.held.length"
       class="px-4 pb-3 text-sm text-toned"
     >
-      Lines, guides and figures that you place before the take wait here, and come when you press <kbd class="key">H</kbd>.
+      Lines, guides and figures that you place before the take wait here, and come when you press
+      <kbd class="key">H</kbd>.
     </p>
     <VueDraggable
       v-else
@@ -108,7 +124,9 @@ function addPicture(event: Event) {
             class="size-8 justify-center"
             :icon="line.how === 'writing' ? 'i-lucide-pen-line' : 'i-lucide-zap'"
             :aria-label="line.how === 'writing' ? 'Appears as writing' : 'Appears at once'"
-            :title="line.how === 'writing' ? 'Appears as writing; press for at once' : 'Appears at once; press for as writing'"
+            :title="
+              line.how === 'writing' ? 'Appears as writing; press for at once' : 'Appears at once; press for as writing'
+            "
             @click="turn(line.id)"
           />
           <UButton

@@ -5,7 +5,13 @@ import { letterColour } from '#core/ink'
 import type { LineDraft } from '~/stores/bench'
 
 /** A line that is being typed on the page: what is typed, and below it how it will stand there. */
-const props = defineProps<{ draft: LineDraft, left: number, top: number, scale: number, room: { width: number, height: number } }>()
+const props = defineProps<{
+  draft: LineDraft
+  left: number
+  top: number
+  scale: number
+  room: { width: number; height: number }
+}>()
 const bench = useBench()
 const settings = useSettings()
 const source = ref(props.draft.source)
@@ -17,18 +23,25 @@ const { insert, back, step } = useSigns(() => field.value, source)
 const notations = NOTATIONS.map(n => ({ value: n, label: { maths: 'Maths', latex: 'LaTeX', words: 'Words' }[n] }))
 let done = false
 
-watch([source, notation], async ([text, kind]) => {
-  if (!text.trim()) { set.value = null; trouble.value = ''; return }
-  try {
-    const made = await bench.typesetLine(text, kind)
-    if (text !== source.value || kind !== notation.value) return
-    set.value = made
-    trouble.value = ''
-  }
-  catch (error) {
-    if (text === source.value) trouble.value = error instanceof Trouble ? error.message : String(error)
-  }
-}, { immediate: true })
+watch(
+  [source, notation],
+  async ([text, kind]) => {
+    if (!text.trim()) {
+      set.value = null
+      trouble.value = ''
+      return
+    }
+    try {
+      const made = await bench.typesetLine(text, kind)
+      if (text !== source.value || kind !== notation.value) return
+      set.value = made
+      trouble.value = ''
+    } catch (error) {
+      if (text === source.value) trouble.value = error instanceof Trouble ? error.message : String(error)
+    }
+  },
+  { immediate: true },
+)
 onMounted(() => {
   field.value?.focus()
   field.value?.select()
@@ -47,8 +60,10 @@ function leave() {
 /** Enter takes the line and opens the next; Ctrl and a pen's number colours what is selected. */
 function key(event: KeyboardEvent) {
   event.stopPropagation()
-  if (event.key === 'Enter') { event.preventDefault(); void finish(!event.shiftKey) }
-  else if (event.key === 'Escape') leave()
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    void finish(!event.shiftKey)
+  } else if (event.key === 'Escape') leave()
   else if (event.key === 'ArrowUp' && !source.value && props.draft.under) source.value = props.draft.under.source
   else if ((event.ctrlKey || event.metaKey || event.altKey) && roleOfKey(event.key)) {
     event.preventDefault()
@@ -62,8 +77,15 @@ function colour(role: PenRole) {
   source.value = `${source.value.slice(0, a)}@${keyOfRole(role)}(${source.value.slice(a, b)})${source.value.slice(b)}`
 }
 const size = computed(() => (props.draft.under?.size ?? settings.remembered.letters) * props.scale)
-const at = computed(() => ({ left: `${Math.max(4, Math.min(props.left, props.room.width - 490))}px`, top: `${Math.max(4, Math.min(props.top - size.value, props.room.height - (settings.remembered.signs ? 400 : 170)))}px` }))
-const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.height) - 40} ${Math.max(400, set.value.width) + 80} ${Math.max(800, set.value.height) + Math.max(250, set.value.depth) + 80}`)
+const at = computed(() => ({
+  left: `${Math.max(4, Math.min(props.left, props.room.width - 490))}px`,
+  top: `${Math.max(4, Math.min(props.top - size.value, props.room.height - (settings.remembered.signs ? 400 : 170)))}px`,
+}))
+const viewBox = computed(
+  () =>
+    set.value &&
+    `${-40} ${-Math.max(800, set.value.height) - 40} ${Math.max(400, set.value.width) + 80} ${Math.max(800, set.value.height) + Math.max(250, set.value.depth) + 80}`,
+)
 </script>
 
 <template>
@@ -84,7 +106,7 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
         spellcheck="false"
         maxlength="2000"
         @keydown="key"
-      >
+      />
       <USelect
         v-model="notation"
         :items="notations"
@@ -125,12 +147,14 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
         :viewBox="viewBox"
         class="max-h-24 min-h-9 w-full p-1"
         preserveAspectRatio="xMinYMid meet"
-        :style="{ height: `${Math.min(96, Math.max(36, ((Math.max(800, set.height) + Math.max(250, set.depth)) / 1000) * 26))}px` }"
+        :style="{
+          height: `${Math.min(96, Math.max(36, ((Math.max(800, set.height) + Math.max(250, set.depth)) / 1000) * 26))}px`,
+        }"
         aria-hidden="true"
         data-part="line-preview"
       >
         <path
-          v-for="mark, i in set.marks"
+          v-for="(mark, i) in set.marks"
           :key="i"
           :d="mark.d"
           :fill="mark.colour ?? letterColour(bench.role)"
@@ -138,11 +162,14 @@ const viewBox = computed(() => set.value && `${-40} ${-Math.max(800, set.value.h
       </svg>
     </div>
     <div class="flex flex-wrap items-center gap-x-1.5 gap-y-1 border-t border-default px-2 py-1 text-xs text-toned">
-      <label class="flex min-h-11 items-center gap-2"><input
-        v-model="settings.remembered.byHand"
-        type="checkbox"
-        class="size-4"
-      > As if by hand</label>
+      <label class="flex min-h-11 items-center gap-2"
+        ><input
+          v-model="settings.remembered.byHand"
+          type="checkbox"
+          class="size-4"
+        />
+        As if by hand</label
+      >
       <UButton
         color="neutral"
         :variant="settings.remembered.signs ? 'subtle' : 'outline'"

@@ -7,13 +7,19 @@ const store = useFolio()
 const recording = useRecording()
 const open = ref(props.question.notes !== '')
 const text = ref(props.question.notes)
-watch(() => props.question.id, () => {
-  open.value = props.question.notes !== ''
-  text.value = props.question.notes
-})
+watch(
+  () => props.question.id,
+  () => {
+    open.value = props.question.notes !== ''
+    text.value = props.question.notes
+  },
+)
 function keep() {
   const { id, notes } = props.question
-  if (text.value !== notes) store.changeQuestion(id, 'change the notes', (q) => { q.notes = text.value })
+  if (text.value !== notes)
+    store.changeQuestion(id, 'change the notes', q => {
+      q.notes = text.value
+    })
 }
 </script>
 

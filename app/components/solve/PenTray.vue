@@ -3,8 +3,8 @@ import { keyOfRole, PEN_ROLES, styleOf, type PenRole } from '#core/ink'
 import type { Tool } from '../../board/tools'
 
 /** The pens, at the edge of the frame near the writing hand. */
-defineProps<{ tool: Tool, canUndo: boolean, canRedo: boolean }>()
-const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [], side: [] }>()
+defineProps<{ tool: Tool; canUndo: boolean; canRedo: boolean }>()
+const emit = defineEmits<{ choose: [tool: PenRole | 'eraser']; undo: []; redo: []; side: [] }>()
 </script>
 
 <template>
@@ -44,7 +44,9 @@ const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [
           stroke-width="1.4"
         />
       </svg>
-      <span>{{ styleOf(role).label }} <kbd class="key">{{ keyOfRole(role) }}</kbd></span>
+      <span
+        >{{ styleOf(role).label }} <kbd class="key">{{ keyOfRole(role) }}</kbd></span
+      >
     </button>
     <button
       type="button"
@@ -97,8 +99,26 @@ const emit = defineEmits<{ choose: [tool: PenRole | 'eraser'], undo: [], redo: [
 </template>
 
 <style scoped>
-.tray { width: 5.875rem; }
-.tool { display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 0.25rem; min-height: 3.25rem; font-size: 0.8125rem; border-left: 4px solid transparent; border-right: 4px solid transparent; }
-.tool:hover { background: var(--ui-bg-elevated); }
-.tool.chosen { background: var(--ui-bg-elevated); border-left-color: var(--frame); font-weight: 700; }
+.tray {
+  width: 5.875rem;
+}
+.tool {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  justify-content: center;
+  gap: 0.25rem;
+  min-height: 3.25rem;
+  font-size: 0.8125rem;
+  border-left: 4px solid transparent;
+  border-right: 4px solid transparent;
+}
+.tool:hover {
+  background: var(--ui-bg-elevated);
+}
+.tool.chosen {
+  background: var(--ui-bg-elevated);
+  border-left-color: var(--frame);
+  font-weight: 700;
+}
 </style>

@@ -2,7 +2,7 @@
 import { questionName, type Question } from '#core/folio'
 
 /** Refers to an earlier question while another is being solved, and goes back. */
-defineProps<{ referred: Question | null, others: readonly Question[] }>()
+defineProps<{ referred: Question | null; others: readonly Question[] }>()
 const emit = defineEmits<{ refer: [question: Question | null] }>()
 </script>
 

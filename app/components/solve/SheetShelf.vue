@@ -4,15 +4,20 @@ import { searchSheets, SHEETS, type ReferenceSheet, type Section } from '#core/s
 
 /** Reference sheets beside the work: searched, read, and shown to students in the frame when wanted. */
 defineProps<{ inFrame: string | null }>()
-const emit = defineEmits<{ close: [], show: [pageId: string | null] }>()
+const emit = defineEmits<{ close: []; show: [pageId: string | null] }>()
 const store = useFolio()
 const settings = useSettings()
 const query = ref('')
 const chosen = computed(() => SHEETS.find(s => s.id === settings.remembered.sheet) ?? SHEETS[0]!)
-const found = computed(() => query.value.trim() ? searchSheets(query.value) : chosen.value.sections.map(section => ({ sheet: chosen.value, section })))
+const found = computed(() =>
+  query.value.trim()
+    ? searchSheets(query.value)
+    : chosen.value.sections.map(section => ({ sheet: chosen.value, section })),
+)
 const own = computed(() => store.folio?.pages.filter(p => p.sheet && p.kind !== 'reference') ?? [])
 const items = SHEETS.map(s => ({ label: s.title, value: s.id }))
-const pageOf = (sheet: ReferenceSheet, section: Section): Page | undefined => store.folio?.pages.find(p => p.kind === 'reference' && p.sheetId === sheet.id && p.sectionId === section.id)
+const pageOf = (sheet: ReferenceSheet, section: Section): Page | undefined =>
+  store.folio?.pages.find(p => p.kind === 'reference' && p.sheetId === sheet.id && p.sectionId === section.id)
 
 /** Shows a table in the frame; it becomes a page of the folio, so that it is there in the video for good. */
 function show(sheet: ReferenceSheet, section: Section, shown: boolean) {
@@ -86,14 +91,17 @@ function show(sheet: ReferenceSheet, section: Section, shown: boolean) {
         >
           <tbody>
             <tr
-              v-for="row, i in section.rows"
+              v-for="(row, i) in section.rows"
               :key="i"
             >
               <td
-                v-for="cell, k in row"
+                v-for="(cell, k) in row"
                 :key="k"
                 class="py-0.5 pr-2 align-top"
-                :class="{ 'text-toned': k === 1 && row.length === 3, 'whitespace-nowrap': k === 0 && row.length === 3 && sheet.id !== 'constants' }"
+                :class="{
+                  'text-toned': k === 1 && row.length === 3,
+                  'whitespace-nowrap': k === 0 && row.length === 3 && sheet.id !== 'constants',
+                }"
               >
                 {{ cell }}
               </td>
@@ -114,9 +122,7 @@ function show(sheet: ReferenceSheet, section: Section, shown: boolean) {
         v-if="own.length && !query.trim()"
         class="py-3"
       >
-        <h3 class="mb-2 text-base font-semibold">
-          Sheets of your own
-        </h3>
+        <h3 class="mb-2 text-base font-semibold">Sheets of your own</h3>
         <button
           v-for="page in own"
           :key="page.id"

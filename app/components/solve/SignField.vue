@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A field for numbers and measures, with signs to tap beside it. */
 const text = defineModel<string>({ required: true })
-defineProps<{ label: string, placeholder?: string }>()
+defineProps<{ label: string; placeholder?: string }>()
 const emit = defineEmits<{ done: [] }>()
 const root = ref<HTMLElement>()
 const { insert, back, step } = useSigns(() => root.value?.querySelector('input'), text)

@@ -1,11 +1,45 @@
 <script setup lang="ts">
 /** Digits, letters and signs to tap, for whoever has no keyboard at hand. */
-defineEmits<{ sign: [text: string], back: [], step: [by: number] }>()
+defineEmits<{ sign: [text: string]; back: []; step: [by: number] }>()
 const ROWS: readonly (readonly (readonly [shown: string, typed: string])[])[] = [
-  [['7', '7'], ['8', '8'], ['9', '9'], ['+', '+'], ['−', '-'], ['(', '('], [')', ')'], ['x', 'x']],
-  [['4', '4'], ['5', '5'], ['6', '6'], ['×', '*'], ['÷', '÷'], ['√', 'sqrt()'], ['xⁿ', '^()'], ['y', 'y']],
-  [['1', '1'], ['2', '2'], ['3', '3'], ['=', '='], ['a/b', '/'], ['<', '<'], ['>', '>'], ['n', 'n']],
-  [['0', '0'], ['.', '.'], [',', ', '], ['π', 'pi'], ['°', '°'], ['≈', '~~']],
+  [
+    ['7', '7'],
+    ['8', '8'],
+    ['9', '9'],
+    ['+', '+'],
+    ['−', '-'],
+    ['(', '('],
+    [')', ')'],
+    ['x', 'x'],
+  ],
+  [
+    ['4', '4'],
+    ['5', '5'],
+    ['6', '6'],
+    ['×', '*'],
+    ['÷', '÷'],
+    ['√', 'sqrt()'],
+    ['xⁿ', '^()'],
+    ['y', 'y'],
+  ],
+  [
+    ['1', '1'],
+    ['2', '2'],
+    ['3', '3'],
+    ['=', '='],
+    ['a/b', '/'],
+    ['<', '<'],
+    ['>', '>'],
+    ['n', 'n'],
+  ],
+  [
+    ['0', '0'],
+    ['.', '.'],
+    [',', ', '],
+    ['π', 'pi'],
+    ['°', '°'],
+    ['≈', '~~'],
+  ],
 ]
 </script>
 
@@ -52,6 +86,16 @@ const ROWS: readonly (readonly (readonly [shown: string, typed: string])[])[] = 
 </template>
 
 <style scoped>
-.sign { display: grid; place-items: center; min-height: 2.75rem; min-width: 2.75rem; font-size: 1.125rem; border-right: 1px solid var(--rule-fine); border-bottom: 1px solid var(--rule-fine); }
-.sign:hover { background: var(--ui-bg-elevated); }
+.sign {
+  display: grid;
+  place-items: center;
+  min-height: 2.75rem;
+  min-width: 2.75rem;
+  font-size: 1.125rem;
+  border-right: 1px solid var(--rule-fine);
+  border-bottom: 1px solid var(--rule-fine);
+}
+.sign:hover {
+  background: var(--ui-bg-elevated);
+}
 </style>

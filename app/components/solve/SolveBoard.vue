@@ -10,7 +10,13 @@ import { usePen, type PenListener } from '../../composables/usePen'
  * The page with its frame, to be written on. While a take runs, what is written goes into it; at rest the pen can be
  * tried, and that is not kept.
  */
-const props = defineProps<{ page: Page, frame: Frame, traySide: 'left' | 'right', shown: readonly TakeEvent[], first: Frame | null }>()
+const props = defineProps<{
+  page: Page
+  frame: Frame
+  traySide: 'left' | 'right'
+  shown: readonly TakeEvent[]
+  first: Frame | null
+}>()
 const folio = useFolio()
 const recording = useRecording()
 const notices = useNotices()
@@ -24,38 +30,62 @@ const { width, height } = useElementSize(area)
 const TRAY = 98
 /** Room for the tools below the frame, pixels. */
 const BELOW = 118
-const WIDEST = 6, NARROWEST = 0.4
+const WIDEST = 6,
+  NARROWEST = 0.4
 /** Her own view: moved and grown with two fingers; students see the frame all the same. */
 const pan = ref({ dx: 0, dy: 0, grow: 1 })
 /** What students see: the frame, or the piece that they have gone closer to. She goes there with them. */
 const seen = computed(() => {
   void recording.changes
   // Ink that is talked over goes its course.
-  const board = recording.desk.sealed ? recording.desk.board.at(recording.elapsed, props.page.id) : recording.desk.board.last(props.page.id)
+  const board = recording.desk.sealed
+    ? recording.desk.board.at(recording.elapsed, props.page.id)
+    : recording.desk.board.last(props.page.id)
   return board.look ?? props.frame.box
 })
 const closer = computed(() => seen.value !== props.frame.box)
-const fitted = computed(() => Math.max(0.2, Math.min((width.value - TRAY - 46) / seen.value.w, (height.value - 40 - BELOW) / seen.value.h)))
+const fitted = computed(() =>
+  Math.max(0.2, Math.min((width.value - TRAY - 46) / seen.value.w, (height.value - 40 - BELOW) / seen.value.h)),
+)
 const scale = computed(() => fitted.value * pan.value.grow)
 const view = computed<Box>(() => {
-  const w = width.value / scale.value, h = height.value / scale.value
+  const w = width.value / scale.value,
+    h = height.value / scale.value
   const box = seen.value
   const shift = ((props.traySide === 'right' ? 1 : -1) * TRAY) / 2 / scale.value
-  return { x: box.x + box.w / 2 - w / 2 + shift - pan.value.dx / scale.value, y: box.y + box.h / 2 - h / 2 + (BELOW / 2 - 8) / scale.value - pan.value.dy / scale.value, w, h }
+  return {
+    x: box.x + box.w / 2 - w / 2 + shift - pan.value.dx / scale.value,
+    y: box.y + box.h / 2 - h / 2 + (BELOW / 2 - 8) / scale.value - pan.value.dy / scale.value,
+    w,
+    h,
+  }
 })
-const toPx = (b: Box) => ({ left: (b.x - view.value.x) * scale.value, top: (b.y - view.value.y) * scale.value, width: b.w * scale.value, height: b.h * scale.value })
+const toPx = (b: Box) => ({
+  left: (b.x - view.value.x) * scale.value,
+  top: (b.y - view.value.y) * scale.value,
+  width: b.w * scale.value,
+  height: b.h * scale.value,
+})
 const seenPx = computed(() => toPx(seen.value))
 const chosenPx = computed(() => bench.chosenBox && toPx(bench.chosenBox))
 const cellPx = computed(() => {
-  const guide = guides.active, cell = guides.inCell ? guides.cell : null
-  return bench.tool === 'guide' && guide && cell ? toPx({ x: guide.thing.at.x + cell.col * guide.thing.cell, y: guide.thing.at.y + cell.row * guide.thing.cell, w: guide.thing.cell, h: guide.thing.cell }) : null
+  const guide = guides.active,
+    cell = guides.inCell ? guides.cell : null
+  return bench.tool === 'guide' && guide && cell
+    ? toPx({
+        x: guide.thing.at.x + cell.col * guide.thing.cell,
+        y: guide.thing.at.y + cell.row * guide.thing.cell,
+        w: guide.thing.cell,
+        h: guide.thing.cell,
+      })
+    : null
 })
 let surface: BoardSurface | null = null
 let shownBoard = new BoardIndex(props.shown, [], props.first ?? undefined)
 let dirty = false
 let following = false
 /** What is told beside the pen while a straight line is drawn. */
-const measure = ref<{ text: string, x: number, y: number } | null>(null)
+const measure = ref<{ text: string; x: number; y: number } | null>(null)
 
 function draw() {
   if (!surface) return
@@ -63,7 +93,14 @@ function draw() {
   const under = recording.takeDesk ? { strokes: [], things: [] } : shownBoard.last(props.page.id)
   // Things of an older take lie below everything that is new.
   const below = <I extends { n: number }>(items: I[]) => items.map(i => ({ ...i, n: i.n - 1e6 }))
-  const moves = surface.show({ ...board, strokes: [...below(under.strokes), ...board.strokes], things: [...below(under.things), ...board.things] }, hand.live() ?? undefined)
+  const moves = surface.show(
+    {
+      ...board,
+      strokes: [...below(under.strokes), ...board.strokes],
+      things: [...below(under.things), ...board.things],
+    },
+    hand.live() ?? undefined,
+  )
   if (!dirty) drawLive()
   // What writes itself lifts its pen between strokes; it is followed to its end.
   if ((moves || recording.desk.busyMs > 0) && !following) {
@@ -81,7 +118,15 @@ function drawLive() {
   const straightened = growing && hand.straightening() ? straighten(growing.points) : null
   tell(straightened)
   const hints = [...ghosts(), ...hand.gesture()]
-  if (straightened && growing) surface?.showLive(null, [...hints, ...shapeMarks({ ...straightened, role: growing.role, width: ROLE_STYLES[growing.role].width * (growing.size ?? 1) })])
+  if (straightened && growing)
+    surface?.showLive(null, [
+      ...hints,
+      ...shapeMarks({
+        ...straightened,
+        role: growing.role,
+        width: ROLE_STYLES[growing.role].width * (growing.size ?? 1),
+      }),
+    ])
   else surface?.showLive(growing && growing.id === hand.live() ? growing : null, hints)
 }
 function soon() {
@@ -93,19 +138,40 @@ function soon() {
 /** Held lines that wait for the take, light, for her eyes only. */
 function ghosts(): Mark[] {
   if (recording.takeDesk) return []
-  return bench.waiting.filter(h => h.pageId === props.page.id).flatMap(h => drawThing({ ...h.thing, ...(h.thing.kind === 'line' ? { hand: undefined } : {}) } as typeof h.thing, h.id).marks.map(m => ({ ...m, alpha: (m.alpha ?? 1) * 0.4 })))
+  return bench.waiting
+    .filter(h => h.pageId === props.page.id)
+    .flatMap(h =>
+      drawThing(
+        { ...h.thing, ...(h.thing.kind === 'line' ? { hand: undefined } : {}) } as typeof h.thing,
+        h.id,
+      ).marks.map(m => ({ ...m, alpha: (m.alpha ?? 1) * 0.4 })),
+    )
 }
 
 const CENTIMETRE = 28.3465
 function tell(shape: Shape | null) {
-  if (!shape) { measure.value = null; return }
+  if (!shape) {
+    measure.value = null
+    return
+  }
   const { length, angle } = shapeMeasure(shape)
   const at = shape.handles[1]!
   const round = ['line', 'arrow'].includes(shape.shape)
-  measure.value = { text: `${(length / CENTIMETRE).toFixed(1)} cm${round ? `, ${Math.round(angle)}°` : ''}`, x: (at.x - view.value.x) * scale.value + 14, y: (at.y - view.value.y) * scale.value - 26 }
+  measure.value = {
+    text: `${(length / CENTIMETRE).toFixed(1)} cm${round ? `, ${Math.round(angle)}°` : ''}`,
+    x: (at.x - view.value.x) * scale.value + 14,
+    y: (at.y - view.value.y) * scale.value - 26,
+  }
 }
 
-const hand = useHand(computed(() => props.page), computed(() => props.frame), scale, view, draw, soon)
+const hand = useHand(
+  computed(() => props.page),
+  computed(() => props.frame),
+  scale,
+  view,
+  draw,
+  soon,
+)
 const listener: PenListener = {
   ...hand.listener,
   pinch(grow, at, dx, dy) {
@@ -113,10 +179,16 @@ const listener: PenListener = {
     const g = next / pan.value.grow
     const middle = { x: width.value / 2, y: height.value / 2 }
     // What is under the fingers stays under them.
-    pan.value = { grow: next, dx: pan.value.dx * g + (1 - g) * (at.x - middle.x) + dx, dy: pan.value.dy * g + (1 - g) * (at.y - middle.y) + dy }
+    pan.value = {
+      grow: next,
+      dx: pan.value.dx * g + (1 - g) * (at.x - middle.x) + dx,
+      dy: pan.value.dy * g + (1 - g) * (at.y - middle.y) + dy,
+    }
   },
 }
-const backToFrame = () => { pan.value = { dx: 0, dy: 0, grow: 1 } }
+const backToFrame = () => {
+  pan.value = { dx: 0, dy: 0, grow: 1 }
+}
 const cross = useBoardCursor(listener, view, scale)
 const crossPx = computed(() => bench.cursor && toPx({ ...bench.cursor, w: 0, h: 0 }))
 function wheel(e: WheelEvent) {
@@ -129,34 +201,65 @@ onMounted(() => {
   surface = new BoardSurface(base.value!, top.value!, error => notices.tell(error, 'showing the page'))
 })
 usePen(top, listener)
-watch([() => props.page, () => props.frame], () => {
-  bench.page = props.page
-  bench.frameBox = props.frame.box
-}, { immediate: true })
-watch([width, height, view, () => props.page.id], () => {
-  if (folio.folio && width.value > 0) surface?.place(props.page, folio.folio, props.frame, view.value, width.value, height.value)
-  draw()
-}, { flush: 'post' })
+watch(
+  [() => props.page, () => props.frame],
+  () => {
+    bench.page = props.page
+    bench.frameBox = props.frame.box
+  },
+  { immediate: true },
+)
+watch(
+  [width, height, view, () => props.page.id],
+  () => {
+    if (folio.folio && width.value > 0)
+      surface?.place(props.page, folio.folio, props.frame, view.value, width.value, height.value)
+    draw()
+  },
+  { flush: 'post' },
+)
 // A view of her own ends where students go closer, or back.
 watch(closer, backToFrame)
-watch(() => props.shown, (events) => {
-  shownBoard = new BoardIndex(events, [], props.first ?? undefined)
-  draw()
-})
-watch(() => recording.takeDesk, () => {
-  recording.clearRehearsal()
-  hand.forget()
-  draw()
-})
+watch(
+  () => props.shown,
+  events => {
+    shownBoard = new BoardIndex(events, [], props.first ?? undefined)
+    draw()
+  },
+)
+watch(
+  () => recording.takeDesk,
+  () => {
+    recording.clearRehearsal()
+    hand.forget()
+    draw()
+  },
+)
 watch([() => recording.changes, () => bench.held, () => bench.selection], () => draw())
-watch(() => props.frame, () => {
-  recording.clearRehearsal()
-  if (recording.state === 'running' && hand.live()) listener.up()
-  hand.forget()
-  backToFrame()
+watch(
+  () => props.frame,
+  () => {
+    recording.clearRehearsal()
+    if (recording.state === 'running' && hand.live()) listener.up()
+    hand.forget()
+    backToFrame()
+  },
+)
+const cursor = computed(() =>
+  bench.tool === 'eraser'
+    ? 'cursor-cell'
+    : bench.tool === 'line'
+      ? 'cursor-text'
+      : bench.tool === 'choose' && bench.chosenBox
+        ? 'cursor-move'
+        : 'cursor-crosshair',
+)
+const box = (b: { left: number; top: number; width: number; height: number }) => ({
+  left: `${b.left}px`,
+  top: `${b.top}px`,
+  width: `${b.width}px`,
+  height: `${b.height}px`,
 })
-const cursor = computed(() => bench.tool === 'eraser' ? 'cursor-cell' : bench.tool === 'line' ? 'cursor-text' : bench.tool === 'choose' && bench.chosenBox ? 'cursor-move' : 'cursor-crosshair')
-const box = (b: { left: number, top: number, width: number, height: number }) => ({ left: `${b.left}px`, top: `${b.top}px`, width: `${b.width}px`, height: `${b.height}px` })
 </script>
 
 <template>
@@ -197,7 +300,14 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
     <div
       v-if="chosenPx"
       class="pointer-events-none absolute border border-dashed border-(--frame)"
-      :style="box({ left: chosenPx.left - 5, top: chosenPx.top - 5, width: chosenPx.width + 10, height: chosenPx.height + 10 })"
+      :style="
+        box({
+          left: chosenPx.left - 5,
+          top: chosenPx.top - 5,
+          width: chosenPx.width + 10,
+          height: chosenPx.height + 10,
+        })
+      "
       data-part="chosen"
     >
       <span class="absolute -right-1.5 -bottom-1.5 size-3 border border-(--frame) bg-default" />
@@ -249,13 +359,23 @@ const box = (b: { left: number, top: number, width: number, height: number }) =>
       class="pointer-events-none absolute inset-0 grid place-items-center"
       role="status"
     >
-      <span class="serif grid size-40 place-items-center border-2 border-(--taking) bg-default text-8xl text-(--taking)">{{ recording.countdown || 1 }}</span>
+      <span
+        class="serif grid size-40 place-items-center border-2 border-(--taking) bg-default text-8xl text-(--taking)"
+        >{{ recording.countdown || 1 }}</span
+      >
     </div>
   </div>
 </template>
 
 <style scoped>
-.outside { box-shadow: 0 0 0 9999px color-mix(in srgb, var(--paper) 62%, transparent); }
-.ticks { border-color: var(--frame); }
-.ticks.taking { border-color: var(--taking); --tick: var(--taking); }
+.outside {
+  box-shadow: 0 0 0 9999px color-mix(in srgb, var(--paper) 62%, transparent);
+}
+.ticks {
+  border-color: var(--frame);
+}
+.ticks.taking {
+  border-color: var(--taking);
+  --tick: var(--taking);
+}
 </style>

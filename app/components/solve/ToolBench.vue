@@ -40,15 +40,49 @@ const bench = useBench()
         :name="tool.icon"
         class="size-5"
       />
-      <span>{{ tool.label }} <kbd class="key">{{ tool.key.toUpperCase() }}</kbd></span>
+      <span
+        >{{ tool.label }} <kbd class="key">{{ tool.key.toUpperCase() }}</kbd></span
+      >
     </button>
   </div>
 </template>
 
 <style scoped>
-.tool { display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 0.2rem; min-width: 3.6rem; flex: 1 1 0; height: 3.1rem; padding: 0 0.3rem; font-size: 0.75rem; white-space: nowrap; border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
-.tool + .tool { border-left: 1px solid var(--rule-fine); }
-.tool:hover { background: var(--ui-bg-elevated); }
-.tool.chosen { background: var(--ui-bg-elevated); border-top-color: var(--frame); font-weight: 700; }
-@media (max-width: 1150px) { .tool { padding: 0 0.1rem; font-size: 0.6875rem; } .tool .key { padding: 0 0.2rem; min-width: 0; font-size: 0.625rem; } }
+.tool {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  justify-content: center;
+  gap: 0.2rem;
+  min-width: 3.6rem;
+  flex: 1 1 0;
+  height: 3.1rem;
+  padding: 0 0.3rem;
+  font-size: 0.75rem;
+  white-space: nowrap;
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
+.tool + .tool {
+  border-left: 1px solid var(--rule-fine);
+}
+.tool:hover {
+  background: var(--ui-bg-elevated);
+}
+.tool.chosen {
+  background: var(--ui-bg-elevated);
+  border-top-color: var(--frame);
+  font-weight: 700;
+}
+@media (max-width: 1150px) {
+  .tool {
+    padding: 0 0.1rem;
+    font-size: 0.6875rem;
+  }
+  .tool .key {
+    padding: 0 0.2rem;
+    min-width: 0;
+    font-size: 0.625rem;
+  }
+}
 </style>

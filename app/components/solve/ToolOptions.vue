@@ -11,24 +11,49 @@ const settings = useSettings()
 const recording = useRecording()
 const r = settings.remembered
 
-const ERASERS = [{ value: 'strokes', label: 'Whole strokes' }, { value: 'pieces', label: 'Pieces' }] as const
-const MARKS = [
-  { value: 'band', label: 'Marker', icon: 'i-lucide-highlighter' }, { value: 'underline', label: 'Underline', icon: 'i-lucide-underline' }, { value: 'strike', label: 'Strike', icon: 'i-lucide-strikethrough' },
-  { value: 'ring', label: 'Ring', icon: 'i-lucide-circle' }, { value: 'box', label: 'Box', icon: 'i-lucide-square' },
+const ERASERS = [
+  { value: 'strokes', label: 'Whole strokes' },
+  { value: 'pieces', label: 'Pieces' },
 ] as const
-const TAPS = [{ value: 'out', label: 'Rule out' }, { value: 'answer', label: 'Answer' }, { value: 'kept', label: 'Keep' }] as const
+const MARKS = [
+  { value: 'band', label: 'Marker', icon: 'i-lucide-highlighter' },
+  { value: 'underline', label: 'Underline', icon: 'i-lucide-underline' },
+  { value: 'strike', label: 'Strike', icon: 'i-lucide-strikethrough' },
+  { value: 'ring', label: 'Ring', icon: 'i-lucide-circle' },
+  { value: 'box', label: 'Box', icon: 'i-lucide-square' },
+] as const
+const TAPS = [
+  { value: 'out', label: 'Rule out' },
+  { value: 'answer', label: 'Answer' },
+  { value: 'kept', label: 'Keep' },
+] as const
 const guideItems = GUIDE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
 const figureItems = FIGURE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
 const guideExample = computed(() => GUIDE_KINDS.find(k => k.id === r.guide)?.example ?? '')
 const figureExample = computed(() => FIGURE_KINDS.find(k => k.id === r.figure)?.example ?? '')
-const guideText = computed({ get: () => guides.texts[r.guide] ?? '', set: (v: string) => { guides.texts[r.guide] = v || undefined } })
-const figureText = computed({ get: () => guides.texts[`figure:${r.figure}`] ?? figureExample.value, set: (v: string) => { guides.texts[`figure:${r.figure}`] = v } })
+const guideText = computed({
+  get: () => guides.texts[r.guide] ?? '',
+  set: (v: string) => {
+    guides.texts[r.guide] = v || undefined
+  },
+})
+const figureText = computed({
+  get: () => guides.texts[`figure:${r.figure}`] ?? figureExample.value,
+  set: (v: string) => {
+    guides.texts[`figure:${r.figure}`] = v
+  },
+})
 /** Puts it where there is room; the keys are the board's again when that was possible. */
 async function place(what: 'guide' | 'figure') {
   await (what === 'guide' ? guides.placeGuide : guides.placeFigure)(bench.freePlace())
   if (!bench.trouble) (document.activeElement as HTMLElement | null)?.blur()
 }
-const steadiness = [{ label: 'Hand as it is', value: 0 }, { label: 'Steadied a little', value: 0.4 }, { label: 'Steadied', value: 0.8 }, { label: 'Steadied much', value: 1.4 }]
+const steadiness = [
+  { label: 'Hand as it is', value: 0 },
+  { label: 'Steadied a little', value: 0.4 },
+  { label: 'Steadied', value: 0.8 },
+  { label: 'Steadied much', value: 1.4 },
+]
 const STATES = { open: 'open', out: 'ruled out', kept: 'kept', answer: 'answer' } as const
 const resting = computed(() => !bench.live)
 </script>
@@ -64,7 +89,8 @@ const resting = computed(() => !bench.live)
       <span
         v-if="bench.straight"
         class="border border-default bg-default px-2 py-1"
-      >Straight: draw a line, arrow, circle or polygon</span>
+        >Straight: draw a line, arrow, circle or polygon</span
+      >
     </template>
     <ChoiceRow
       v-else-if="bench.tool === 'eraser'"
@@ -82,7 +108,8 @@ const resting = computed(() => !bench.live)
       <span
         v-if="!bench.selection.length"
         class="hint"
-      >Ring or tap what you want to change</span>
+        >Ring or tap what you want to change</span
+      >
       <template v-else>
         <UButton
           color="neutral"
@@ -212,7 +239,8 @@ const resting = computed(() => !bench.live)
       <span
         v-if="!guides.options.length"
         class="hint"
-      >This question has no options; they are found on the Pages screen</span>
+        >This question has no options; they are found on the Pages screen</span
+      >
       <template v-else>
         <ChoiceRow
           v-model="r.optionTap"
@@ -228,7 +256,9 @@ const resting = computed(() => !bench.live)
             :class="{ chosen: guides.stateOf(o.label) !== 'open' }"
             :title="`${o.label} rules it out, Shift ${o.label} takes it as the answer, Alt ${o.label} keeps it`"
             @click="guides.setOption(o.label, r.optionTap)"
-          ><b>{{ o.label }}</b> {{ STATES[guides.stateOf(o.label)] }}</button>
+          >
+            <b>{{ o.label }}</b> {{ STATES[guides.stateOf(o.label)] }}
+          </button>
         </span>
         <UInput
           v-model="r.reason"
@@ -268,15 +298,18 @@ const resting = computed(() => !bench.live)
     <span
       v-else-if="bench.tool === 'light'"
       class="hint"
-    >Drag over a piece: the rest steps back. Tap to end</span>
+      >Drag over a piece: the rest steps back. Tap to end</span
+    >
     <span
       v-else-if="bench.tool === 'closer'"
       class="hint"
-    >Drag over a piece: students go closer. Tap to go back</span>
+      >Drag over a piece: students go closer. Tap to go back</span
+    >
     <span
       v-else
       class="hint"
-    >Draw: the trail fades by itself</span>
+      >Draw: the trail fades by itself</span
+    >
     <p
       v-if="bench.tool === 'guide' && guides.said && recording.state !== 'counting'"
       class="max-w-80 truncate border border-default bg-default px-2 py-1"
@@ -290,9 +323,27 @@ const resting = computed(() => !bench.live)
 </template>
 
 <style scoped>
-.choice { min-height: 2.75rem; padding: 0 0.75rem; white-space: nowrap; border-bottom: 3px solid transparent; border-top: 3px solid transparent; }
-.choice + .choice { border-left: 1px solid var(--rule-fine); }
-.choice:hover { background: var(--ui-bg-elevated); }
-.choice.chosen { border-top-color: var(--frame); font-weight: 700; background: var(--ui-bg-elevated); }
-.hint { padding: 0.25rem 0.5rem; background: var(--ui-bg); border: 1px solid var(--ui-border); }
+.choice {
+  min-height: 2.75rem;
+  padding: 0 0.75rem;
+  white-space: nowrap;
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
+.choice + .choice {
+  border-left: 1px solid var(--rule-fine);
+}
+.choice:hover {
+  background: var(--ui-bg-elevated);
+}
+.choice.chosen {
+  border-top-color: var(--frame);
+  font-weight: 700;
+  background: var(--ui-bg-elevated);
+}
+.hint {
+  padding: 0.25rem 0.5rem;
+  background: var(--ui-bg);
+  border: 1px solid var(--ui-border);
+}
 </style>

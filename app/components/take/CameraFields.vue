@@ -1,10 +1,21 @@
 <script setup lang="ts">
 /** The camera: off until it is turned on; how its picture stands in the frame. */
 const camera = useCamera()
-onMounted(() => { void camera.find() })
+onMounted(() => {
+  void camera.find()
+})
 const OFF = 'off'
-const items = computed(() => [{ label: 'Off', value: OFF }, ...camera.choices.map(c => ({ label: c.label, value: c.id }))])
-const chosen = computed({ get: () => camera.on ? camera.chosen?.id ?? OFF : OFF, set: (id: string) => { if (id === OFF) camera.turnOff(); else void camera.turnOn(id) } })
+const items = computed(() => [
+  { label: 'Off', value: OFF },
+  ...camera.choices.map(c => ({ label: c.label, value: c.id })),
+])
+const chosen = computed({
+  get: () => (camera.on ? (camera.chosen?.id ?? OFF) : OFF),
+  set: (id: string) => {
+    if (id === OFF) camera.turnOff()
+    else void camera.turnOn(id)
+  },
+})
 </script>
 
 <template>

@@ -19,15 +19,31 @@ const device = computed(() => {
   const { chosen, microphones } = recording
   if (chosen.simulated || chosen.id === 'none' || !microphones.length) return null
   // A browser lists the same device once more as its default.
-  const others = microphones.filter(m => m.id.startsWith('device:') && m.id !== chosen.id && m.id !== 'device:default').map(m => m.label)
-  return deviceFinding(chosen.label, microphones.some(m => m.id === chosen.id), settings.remembered.microphone === chosen.id, others)
+  const others = microphones
+    .filter(m => m.id.startsWith('device:') && m.id !== chosen.id && m.id !== 'device:default')
+    .map(m => m.label)
+  return deviceFinding(
+    chosen.label,
+    microphones.some(m => m.id === chosen.id),
+    settings.remembered.microphone === chosen.id,
+    others,
+  )
 })
-const sound = computed<Finding[]>(() => recording.chosen.id === 'none'
-  ? [{ id: 'none', state: 'warns', says: 'Ink only, without a voice.', mend: 'Choose a microphone above, or talk over it afterwards.' }]
-  : [...device.value ? [device.value] : [], ...check.heard ?? []])
+const sound = computed<Finding[]>(() =>
+  recording.chosen.id === 'none'
+    ? [
+        {
+          id: 'none',
+          state: 'warns',
+          says: 'Ink only, without a voice.',
+          mend: 'Choose a microphone above, or talk over it afterwards.',
+        },
+      ]
+    : [...(device.value ? [device.value] : []), ...(check.heard ?? [])],
+)
 const all = computed(() => [...sound.value, ...(check.room ? [check.room] : []), ...check.ofQuestion(props.question)])
 const wrong = computed(() => all.value.filter(f => f.state !== 'holds'))
-const shown = computed(() => open.value ? all.value : wrong.value)
+const shown = computed(() => (open.value ? all.value : wrong.value))
 </script>
 
 <template>
@@ -49,7 +65,9 @@ const shown = computed(() => open.value ? all.value : wrong.value)
       />
       <span class="grow text-sm font-semibold">
         <template v-if="check.listening">Listening</template>
-        <template v-else-if="wrong.length">{{ wrong.length === 1 ? 'One thing' : `${wrong.length} things` }} to look at</template>
+        <template v-else-if="wrong.length"
+          >{{ wrong.length === 1 ? 'One thing' : `${wrong.length} things` }} to look at</template
+        >
         <template v-else>All is ready</template>
       </span>
       <LevelBar
@@ -78,7 +96,9 @@ const shown = computed(() => open.value ? all.value : wrong.value)
           :class="f.state === 'holds' ? 'text-(--holds)' : 'text-(--taking)'"
           :aria-label="f.state"
         />
-        <span>{{ f.says }} <span class="text-toned">{{ f.mend }}</span></span>
+        <span
+          >{{ f.says }} <span class="text-toned">{{ f.mend }}</span></span
+        >
       </li>
     </ul>
     <UButton
@@ -95,7 +115,8 @@ const shown = computed(() => open.value ? all.value : wrong.value)
       v-else-if="!check.listening && !check.heard && recording.chosen.id !== 'none'"
       class="px-4 pb-2 text-sm"
     >
-      The microphone was not heard yet. <UButton
+      The microphone was not heard yet.
+      <UButton
         variant="link"
         class="p-0"
         @click="check.listen(true)"

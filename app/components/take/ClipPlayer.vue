@@ -1,11 +1,13 @@
 <script setup lang="ts">
 /** Plays a clip of the teacher: its sound leads, its picture follows. */
-const props = defineProps<{ track: Blob | null, sound: Blob | null }>()
+const props = defineProps<{ track: Blob | null; sound: Blob | null }>()
 const audio = ref<HTMLAudioElement>()
 const url = useObjectUrl(() => props.sound)
 const time = ref(0)
 const playing = ref(false)
-useRafFn(() => { if (audio.value) time.value = audio.value.currentTime * 1000 })
+useRafFn(() => {
+  if (audio.value) time.value = audio.value.currentTime * 1000
+})
 </script>
 
 <template>

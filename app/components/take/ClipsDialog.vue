@@ -10,15 +10,40 @@ const store = useFolio()
 const clips = useClips()
 const camera = useCamera()
 const recording = useRecording()
-const open = computed({ get: () => true, set: () => { if (recording.state === 'rest') emit('close') } })
+const open = computed({
+  get: () => true,
+  set: () => {
+    if (recording.state === 'rest') emit('close')
+  },
+})
 const NAMES: Record<ClipPlace, string> = { opening: 'Opening', end: 'End' }
-const places = computed(() => [props.question, null].flatMap(question => CLIP_PLACES.map(place => ({ question, place, name: `${NAMES[place]} of ${question ? `question ${question.number}` : 'the whole folio'}` }))))
+const places = computed(() =>
+  [props.question, null].flatMap(question =>
+    CLIP_PLACES.map(place => ({
+      question,
+      place,
+      name: `${NAMES[place]} of ${question ? `question ${question.number}` : 'the whole folio'}`,
+    })),
+  ),
+)
 const chosen = ref(0)
 const of = computed<ClipOf & { name: string }>(() => places.value[chosen.value]!)
 const clip = computed(() => clips.clipOf(of.value))
 const live = ref<HTMLVideoElement>()
-watch([live, () => camera.camera], () => { if (live.value) live.value.srcObject = camera.camera?.stream ?? null }, { flush: 'post' })
-watch(chosen, () => { void clips.choose(of.value) }, { immediate: true })
+watch(
+  [live, () => camera.camera],
+  () => {
+    if (live.value) live.value.srcObject = camera.camera?.stream ?? null
+  },
+  { flush: 'post' },
+)
+watch(
+  chosen,
+  () => {
+    void clips.choose(of.value)
+  },
+  { immediate: true },
+)
 onBeforeUnmount(clips.close)
 const busy = computed(() => recording.state !== 'rest')
 const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).value)
@@ -78,16 +103,20 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
               v-if="recording.state === 'counting'"
               class="serif absolute inset-0 m-auto grid size-28 place-items-center border-2 border-(--taking) bg-default text-6xl text-(--taking)"
               role="status"
-            >{{ recording.countdown || 1 }}</span>
+              >{{ recording.countdown || 1 }}</span
+            >
           </div>
           <div class="flex min-h-11 items-center gap-3">
-            <template v-if="recording.state === 'running' || recording.state === 'paused' || recording.state === 'unstored'">
+            <template
+              v-if="recording.state === 'running' || recording.state === 'paused' || recording.state === 'unstored'"
+            >
               <p
                 class="flex items-center gap-2 text-lg font-bold text-(--taking)"
                 role="status"
                 data-part="clip-taking"
               >
-                {{ recording.state === 'paused' ? 'Paused' : 'Taking' }} <span class="serif text-xl tabular-nums">{{ clockTime(recording.elapsed) }}</span>
+                {{ recording.state === 'paused' ? 'Paused' : 'Taking' }}
+                <span class="serif text-xl tabular-nums">{{ clockTime(recording.elapsed) }}</span>
               </p>
               <LevelBar
                 v-if="recording.chosen.id !== 'none'"
@@ -163,7 +192,7 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
         </div>
         <ul class="flex flex-col gap-2">
           <li
-            v-for="place, i in places"
+            v-for="(place, i) in places"
             :key="place.name"
           >
             <button
@@ -175,12 +204,12 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
               @click="chosen = i"
             >
               {{ place.name }}
-              <span class="block text-sm text-toned">{{ clips.takeOf(place) ? clockTime(clips.takeOf(place)!.durationMs) : 'none' }}</span>
+              <span class="block text-sm text-toned">{{
+                clips.takeOf(place) ? clockTime(clips.takeOf(place)!.durationMs) : 'none'
+              }}</span>
             </button>
           </li>
-          <li class="mt-auto text-sm text-toned">
-            Microphone: {{ recording.chosen.label }}
-          </li>
+          <li class="mt-auto text-sm text-toned">Microphone: {{ recording.chosen.label }}</li>
         </ul>
       </div>
     </template>
@@ -188,6 +217,12 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
 </template>
 
 <style scoped>
-.place { min-height: 3.5rem; }
-.place.chosen { box-shadow: inset 4px 0 0 var(--frame); font-weight: 700; background: var(--ui-bg-elevated); }
+.place {
+  min-height: 3.5rem;
+}
+.place.chosen {
+  box-shadow: inset 4px 0 0 var(--frame);
+  font-weight: 700;
+  background: var(--ui-bg-elevated);
+}
 </style>

@@ -7,20 +7,46 @@ defineEmits<{ practise: [] }>()
 const recording = useRecording()
 const settings = useSettings()
 const pad = usePad()
-onMounted(() => { void recording.findMicrophones() })
+onMounted(() => {
+  void recording.findMicrophones()
+})
 const microphoneItems = computed(() => recording.microphones.map(m => ({ label: m.label, value: m.id })))
-const microphone = computed({ get: () => recording.chosen.id, set: (id: string) => { settings.remembered.microphone = id } })
+const microphone = computed({
+  get: () => recording.chosen.id,
+  set: (id: string) => {
+    settings.remembered.microphone = id
+  },
+})
 const penItems = PENS.map(p => ({ label: p.label, value: p.id as string }))
 const penButtons = [
-  { label: 'Held: pointer with a fading trail', value: 'pointer' }, { label: 'Held: eraser', value: 'eraser' }, { label: 'Held: straight lines and shapes', value: 'straight' },
-  { label: 'Tap: step mark', value: 'step' }, { label: 'Tap: back a step', value: 'back' }, { label: 'Tap: your turn', value: 'turn' }, { label: 'Tap: pause, and go on', value: 'pause' },
-  { label: 'Tap: reveal the next held line', value: 'reveal' }, { label: 'Tap: refer to another question, and back', value: 'refer' }, { label: 'Tap: on to the next question', value: 'next' }, { label: 'Tap: record', value: 'record' }, { label: 'Tap: stop', value: 'stop' },
+  { label: 'Held: pointer with a fading trail', value: 'pointer' },
+  { label: 'Held: eraser', value: 'eraser' },
+  { label: 'Held: straight lines and shapes', value: 'straight' },
+  { label: 'Tap: step mark', value: 'step' },
+  { label: 'Tap: back a step', value: 'back' },
+  { label: 'Tap: your turn', value: 'turn' },
+  { label: 'Tap: pause, and go on', value: 'pause' },
+  { label: 'Tap: reveal the next held line', value: 'reveal' },
+  { label: 'Tap: refer to another question, and back', value: 'refer' },
+  { label: 'Tap: on to the next question', value: 'next' },
+  { label: 'Tap: record', value: 'record' },
+  { label: 'Tap: stop', value: 'stop' },
 ]
-const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', value: 3 }, { label: '5 seconds', value: 5 }]
+const countdowns = [
+  { label: 'No countdown', value: 0 },
+  { label: '3 seconds', value: 3 },
+  { label: '5 seconds', value: 5 },
+]
 </script>
 
 <template>
-  <UPopover @update:open="open => { if (open) void pad.findAddresses() }">
+  <UPopover
+    @update:open="
+      open => {
+        if (open) void pad.findAddresses()
+      }
+    "
+  >
     <UButton
       color="neutral"
       variant="outline"
@@ -31,7 +57,9 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
       <span class="truncate">{{ recording.chosen.label }}</span>
     </UButton>
     <template #content>
-      <div class="grid max-h-[calc(100vh-9rem)] w-184 max-w-[calc(100vw-6rem)] gap-x-8 gap-y-4 overflow-y-auto p-4 md:grid-cols-2">
+      <div
+        class="grid max-h-[calc(100vh-9rem)] w-184 max-w-[calc(100vw-6rem)] gap-x-8 gap-y-4 overflow-y-auto p-4 md:grid-cols-2"
+      >
         <div class="flex flex-col gap-4">
           <UFormField label="Microphone">
             <USelect
@@ -120,7 +148,8 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
                   v-for="address in pad.opened.addresses.slice(0, 2)"
                   :key="address"
                   class="block select-all"
-                >{{ address }}</strong>
+                  >{{ address }}</strong
+                >
                 and type the code
               </p>
               <p class="serif my-1 text-3xl tracking-widest tabular-nums">
@@ -139,27 +168,27 @@ const countdowns = [{ label: 'No countdown', value: 0 }, { label: '3 seconds', v
               v-else
               class="flex items-end gap-3"
             >
-            <UFormField
-              v-if="pad.addresses.length > 1"
-              label="Where the other device finds it"
-              class="grow"
-            >
-              <USelect
-                v-model="pad.address"
-                :items="pad.addresses.map(a => ({ label: a === '127.0.0.1' ? 'On this machine only' : a, value: a }))"
-                class="h-11 w-full"
-              />
-            </UFormField>
-            <UButton
-              color="neutral"
-              variant="outline"
-              class="h-11"
-              icon="i-lucide-smartphone"
-              title="Large buttons for the take, on a second device"
-              @click="pad.turnOn"
-            >
-              Turn on the pad
-            </UButton>
+              <UFormField
+                v-if="pad.addresses.length > 1"
+                label="Where the other device finds it"
+                class="grow"
+              >
+                <USelect
+                  v-model="pad.address"
+                  :items="pad.addresses.map(a => ({ label: a === '127.0.0.1' ? 'On this machine only' : a, value: a }))"
+                  class="h-11 w-full"
+                />
+              </UFormField>
+              <UButton
+                color="neutral"
+                variant="outline"
+                class="h-11"
+                icon="i-lucide-smartphone"
+                title="Large buttons for the take, on a second device"
+                @click="pad.turnOn"
+              >
+                Turn on the pad
+              </UButton>
             </div>
           </div>
           <div class="border-t border-default pt-3">

@@ -20,7 +20,25 @@ const share = computed(() => Math.max(0, Math.min(1, (props.level + 60) / 60)))
 </template>
 
 <style scoped>
-.bar { position: relative; flex: none; width: clamp(4rem, 8vw, 7rem); height: 0.75rem; border: 1px solid var(--rule); overflow: hidden; }
-.bar span { position: absolute; inset: 1px; background: var(--frame); transform-origin: left; }
-.bar i { position: absolute; top: 0; bottom: 0; width: 2px; background: var(--lead); }
+.bar {
+  position: relative;
+  flex: none;
+  width: clamp(4rem, 8vw, 7rem);
+  height: 0.75rem;
+  border: 1px solid var(--rule);
+  overflow: hidden;
+}
+.bar span {
+  position: absolute;
+  inset: 1px;
+  background: var(--frame);
+  transform-origin: left;
+}
+.bar i {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 2px;
+  background: var(--lead);
+}
 </style>

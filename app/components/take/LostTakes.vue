@@ -16,9 +16,7 @@ const items = computed(() => shelf.lost.filter(l => !props.folioId || l.folio.id
     data-part="lost-take"
   >
     <div class="grow">
-      <h2 class="text-lg font-semibold">
-        A take was cut off at {{ clockTime(item.durationMs) }}
-      </h2>
+      <h2 class="text-lg font-semibold">A take was cut off at {{ clockTime(item.durationMs) }}</h2>
       <p class="text-sm text-toned">
         {{ ofWhat(item) }}. {{ item.take.clip ? 'Picture' : 'Ink' }} and sound up to the last second are here.
       </p>

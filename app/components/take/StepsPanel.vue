@@ -4,17 +4,30 @@ import { stepName } from '#core/cut'
 import { clockTime } from '#core/publish'
 import { pathOf } from '#core/take'
 
-/** The steps beside the board: those of the running take, or those that the question has, with the way to record one of them anew. */
-const props = defineProps<{ question: Question, take: Take | null, folioTime: { done: number, target: number } }>()
-const emit = defineEmits<{ retake: [t: number], over: [what: 'voice' | 'ink'] }>()
+/**
+ * The steps beside the board: those of the running take, or those that the question has, with the way to record one of
+ * them anew.
+ */
+const props = defineProps<{ question: Question; take: Take | null; folioTime: { done: number; target: number } }>()
+const emit = defineEmits<{ retake: [t: number]; over: [what: 'voice' | 'ink'] }>()
 const recording = useRecording()
 const proof = useProof()
 const store = useFolio()
 const chosen = ref<string | null>(null)
 const comparing = ref(false)
-watch(() => props.question.ledger?.takeId, () => { chosen.value = null })
+watch(
+  () => props.question.ledger?.takeId,
+  () => {
+    chosen.value = null
+  },
+)
 const takes = computed(() => store.takesOf(props.question.id))
-const takeItems = computed(() => takes.value.map((t, i) => ({ label: `Take ${i + 1}, ${clockTime(t.durationMs)}, ${new Date(t.startedAt).toLocaleDateString()}`, value: t.id })))
+const takeItems = computed(() =>
+  takes.value.map((t, i) => ({
+    label: `Take ${i + 1}, ${clockTime(t.durationMs)}, ${new Date(t.startedAt).toLocaleDateString()}`,
+    value: t.id,
+  })),
+)
 const inUse = computed({
   get: () => props.take?.id ?? '',
   set: (id: string) => {
@@ -24,12 +37,16 @@ const inUse = computed({
 })
 const turns = computed(() => {
   void recording.changes
-  return pathOf(recording.takeDesk?.events ?? []).filter(e => e.type === 'turn').map(e => e.t)
+  return pathOf(recording.takeDesk?.events ?? [])
+    .filter(e => e.type === 'turn')
+    .map(e => e.t)
 })
 /** The steps of the running take; talking or writing over another one, the steps that it has. */
-const rows = computed(() => recording.stepped
-  ? [0, ...recording.steps].map(t => ({ t, name: '', struck: false }))
-  : (props.question.ledger?.steps ?? []).map((s, i) => ({ t: s.t, name: stepName(s, i), struck: s.struck })))
+const rows = computed(() =>
+  recording.stepped
+    ? [0, ...recording.steps].map(t => ({ t, name: '', struck: false }))
+    : (props.question.ledger?.steps ?? []).map((s, i) => ({ t: s.t, name: stepName(s, i), struck: s.struck })),
+)
 /** The step that is being recorded, or that plays. */
 const now = computed(() => rows.value.filter(r => recording.stepped || r.t <= recording.elapsed).length - 1)
 const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t >= from && t < (to ?? Infinity))
@@ -42,7 +59,8 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
       v-if="recording.settling.includes(question.id)"
       class="ml-auto text-sm font-normal text-toned"
       role="status"
-    >being put together</span>
+      >being put together</span
+    >
   </h2>
   <p
     v-if="recording.active && folioTime.target && (recording.kind === 'plain' || recording.kind === 'anew')"
@@ -57,7 +75,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
     data-part="take-steps"
   >
     <li
-      v-for="{ t, name, struck }, i in rows"
+      v-for="({ t, name, struck }, i) in rows"
       :key="t"
       class="flex items-center gap-3 border-b border-(--rule-fine) px-4 py-2.5"
     >
@@ -66,19 +84,23 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
         v-if="name"
         class="min-w-0 grow"
         :class="{ 'text-dimmed line-through': struck }"
-      >{{ name }}</span>
+        >{{ name }}</span
+      >
       <span
         v-if="!name || i !== now"
         class="text-toned"
-      >{{ name ? '' : 'from ' }}{{ clockTime(recording.keptAt(t)) }}</span>
+        >{{ name ? '' : 'from ' }}{{ clockTime(recording.keptAt(t)) }}</span
+      >
       <span
         v-if="turnIn(t, rows[i + 1]?.t)"
         class="inline-flex items-center gap-1 text-sm"
-      ><UIcon name="i-lucide-hand" /> your turn</span>
+        ><UIcon name="i-lucide-hand" /> your turn</span
+      >
       <span
         v-if="i === now"
         class="ml-auto text-sm font-bold"
-      >now</span>
+        >now</span
+      >
     </li>
   </ol>
   <ol
@@ -87,7 +109,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
     data-part="ledger-steps"
   >
     <li
-      v-for="step, i in question.ledger.steps"
+      v-for="(step, i) in question.ledger.steps"
       :key="step.id"
       class="border-b border-(--rule-fine)"
     >
@@ -124,7 +146,8 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
     v-else
     class="px-4 py-4 text-sm text-toned"
   >
-    The steps of the solution will stand here. Press <kbd class="key">R</kbd>, write and talk, and press <kbd class="key">Space</kbd> when a step is done.
+    The steps of the solution will stand here. Press <kbd class="key">R</kbd>, write and talk, and press
+    <kbd class="key">Space</kbd> when a step is done.
   </p>
   <div
     v-if="!recording.active && take"

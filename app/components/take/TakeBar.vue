@@ -1,13 +1,29 @@
 <script setup lang="ts">
 import { clockTime } from '#core/publish'
 
-/** What a running take shows above the board: that it runs, how long, the level of the voice, and the large buttons of the take. */
-const props = defineProps<{ writing: boolean, referring: boolean, canRefer: boolean, target: number, next: string | null }>()
-defineEmits<{ write: [], refer: [], stop: [], next: [] }>()
+/**
+ * What a running take shows above the board: that it runs, how long, the level of the voice, and the large buttons of
+ * the take.
+ */
+const props = defineProps<{
+  writing: boolean
+  referring: boolean
+  canRefer: boolean
+  target: number
+  next: string | null
+}>()
+defineEmits<{ write: []; refer: []; stop: []; next: [] }>()
 const recording = useRecording()
 const settings = useSettings()
 const over = computed(() => props.target > 0 && recording.kept > props.target)
-const NAMES = { plain: 'Taking', anew: 'Taking', voice: 'Talking over', ink: 'Writing over', practice: 'Practice', clip: 'Taking' } as const
+const NAMES = {
+  plain: 'Taking',
+  anew: 'Taking',
+  voice: 'Talking over',
+  ink: 'Writing over',
+  practice: 'Practice',
+  clip: 'Taking',
+} as const
 const running = computed(() => recording.state === 'running')
 </script>
 
@@ -22,7 +38,15 @@ const running = computed(() => recording.state === 'running')
         class="size-3.5 bg-(--taking)"
         :class="recording.state === 'paused' || recording.state === 'unstored' ? '' : 'rounded-full'"
       />
-      {{ recording.state === 'counting' ? 'Ready' : recording.state === 'paused' ? 'Paused' : recording.state === 'unstored' ? 'Not stored' : NAMES[recording.kind] }}
+      {{
+        recording.state === 'counting'
+          ? 'Ready'
+          : recording.state === 'paused'
+            ? 'Paused'
+            : recording.state === 'unstored'
+              ? 'Not stored'
+              : NAMES[recording.kind]
+      }}
       <span class="serif text-2xl tabular-nums">{{ clockTime(recording.kept) }}</span>
     </p>
     <span
@@ -30,7 +54,8 @@ const running = computed(() => recording.state === 'running')
       class="text-sm whitespace-nowrap text-toned"
       data-part="target"
       :title="over ? 'Longer than planned' : 'Planned for this question'"
-    >of {{ clockTime(target) }}{{ over ? ', over' : '' }}</span>
+      >of {{ clockTime(target) }}{{ over ? ', over' : '' }}</span
+    >
     <LevelBar
       v-if="recording.chosen.id !== 'none' && recording.kind !== 'ink'"
       :level="recording.level"
@@ -129,8 +154,23 @@ const running = computed(() => recording.state === 'running')
 </template>
 
 <style scoped>
-@media (max-width: 1400px) { .wider { display: none; } }
-@media (max-width: 1200px) { .wide { display: none; } }
-:deep(button) { flex: none; white-space: nowrap; }
-@media (max-width: 1100px) { :deep(button) { padding-inline: 0.5rem; } }
+@media (max-width: 1400px) {
+  .wider {
+    display: none;
+  }
+}
+@media (max-width: 1200px) {
+  .wide {
+    display: none;
+  }
+}
+:deep(button) {
+  flex: none;
+  white-space: nowrap;
+}
+@media (max-width: 1100px) {
+  :deep(button) {
+    padding-inline: 0.5rem;
+  }
+}
 </style>

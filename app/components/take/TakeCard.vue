@@ -3,8 +3,8 @@ import type { Question, Take } from '#core/folio'
 import { clockTime } from '#core/publish'
 
 /** One take among several: what it shows and how it sounds, to be compared with the others. */
-const props = defineProps<{ question: Question, take: Take, number: number, playing: boolean }>()
-const emit = defineEmits<{ play: [on: boolean], use: [] }>()
+const props = defineProps<{ question: Question; take: Take; number: number; playing: boolean }>()
+const emit = defineEmits<{ play: [on: boolean]; use: [] }>()
 const store = useFolio()
 const proof = useProof()
 const notices = useNotices()
@@ -15,8 +15,11 @@ const url = useObjectUrl(() => opened.value?.sound?.blob ?? null)
 const moved = ref<number | null>(null)
 
 onMounted(async () => {
-  try { opened.value = await proof.comparable(props.question, props.take) }
-  catch (error) { notices.tell(error, 'opening the take') }
+  try {
+    opened.value = await proof.comparable(props.question, props.take)
+  } catch (error) {
+    notices.tell(error, 'opening the take')
+  }
 })
 const edition = computed(() => opened.value?.edition ?? null)
 const duration = computed(() => edition.value?.duration ?? 0)
@@ -26,25 +29,37 @@ const frame = computed(() => board.value?.frame ?? edition.value?.first ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const facts = computed(() => {
   if (!edition.value) return ''
-  const { steps } = edition.value.ledger, struck = steps.filter(s => s.struck).length, gaps = edition.value.soundGaps()
-  return [`${steps.length} ${steps.length === 1 ? 'step' : 'steps'}${struck ? `, ${struck} struck out` : ''}`, gaps.length ? `${gaps.length} ${gaps.length === 1 ? 'loss' : 'losses'} of sound` : 'no sound lost', props.take.state === 'recovered' ? 'cut off' : ''].filter(Boolean).join('; ')
+  const { steps } = edition.value.ledger,
+    struck = steps.filter(s => s.struck).length,
+    gaps = edition.value.soundGaps()
+  return [
+    `${steps.length} ${steps.length === 1 ? 'step' : 'steps'}${struck ? `, ${struck} struck out` : ''}`,
+    gaps.length ? `${gaps.length} ${gaps.length === 1 ? 'loss' : 'losses'} of sound` : 'no sound lost',
+    props.take.state === 'recovered' ? 'cut off' : '',
+  ]
+    .filter(Boolean)
+    .join('; ')
 })
 const inUse = computed(() => props.question.ledger?.takeId === props.take.id)
 
 useRafFn(() => {
   if (!props.playing || !audio.value || !edition.value) return
   const { time: map } = edition.value
-  const at = audio.value.currentTime * 1000, next = map.nextKept(at)
+  const at = audio.value.currentTime * 1000,
+    next = map.nextKept(at)
   if (next === null) return emit('play', false)
   // What is struck is passed over, as students will hear it.
   if (next > at + 20) audio.value.currentTime = next / 1000
   moved.value = map.fromTake(next)
 })
-watch(() => props.playing, (on) => {
-  if (!on) return audio.value?.pause()
-  seek(time.value >= duration.value - 100 ? 0 : time.value)
-  void audio.value?.play().catch(() => emit('play', false))
-})
+watch(
+  () => props.playing,
+  on => {
+    if (!on) return audio.value?.pause()
+    seek(time.value >= duration.value - 100 ? 0 : time.value)
+    void audio.value?.play().catch(() => emit('play', false))
+  },
+)
 function seek(t: number) {
   moved.value = t
   if (audio.value && edition.value) audio.value.currentTime = edition.value.time.toTake(t) / 1000
@@ -89,18 +104,20 @@ function seek(t: number) {
         class="min-w-0 grow accent-(--frame)"
         :aria-label="`Moment of take ${number}`"
         @input="seek(Number(($event.target as HTMLInputElement).value))"
-      >
+      />
       <span class="serif w-24 text-right text-sm tabular-nums">{{ clockTime(time) }} of {{ clockTime(duration) }}</span>
     </div>
     <div class="flex items-center gap-2 px-3 pb-3">
       <p class="min-w-0 grow text-sm">
-        <strong>Take {{ number }}</strong>, {{ new Date(take.startedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) }}
+        <strong>Take {{ number }}</strong
+        >, {{ new Date(take.startedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) }}
         <span class="block text-toned">{{ facts }}</span>
       </p>
       <span
         v-if="inUse"
         class="border border-(--rule) px-2 py-1 text-sm font-bold"
-      >in use</span>
+        >in use</span
+      >
       <UButton
         v-else
         class="h-11"

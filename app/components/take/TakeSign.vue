@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A sign over the board that something is wrong with the running take. It cannot be overlooked, and stops nothing. */
-defineProps<{ icon: string, says: string, mend: string }>()
+defineProps<{ icon: string; says: string; mend: string }>()
 </script>
 
 <template>

@@ -25,7 +25,7 @@ const question = computed(() => store.questions.find(q => q.id === props.questio
         data-part="compare"
       >
         <TakeCard
-          v-for="take, i in takes"
+          v-for="(take, i) in takes"
           :key="take.id"
           :question="question"
           :take="take"

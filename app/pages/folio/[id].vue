@@ -14,21 +14,31 @@ const keys = useKeys()
 const missing = ref(false)
 /** Why the folio cannot be opened, where it is here. */
 const trouble = shallowRef<Trouble | null>(null)
-const STAGES = [['pages', 'Pages'], ['solve', 'Solve'], ['proof', 'Proof'], ['publish', 'Publish']] as const
+const STAGES = [
+  ['pages', 'Pages'],
+  ['solve', 'Solve'],
+  ['proof', 'Proof'],
+  ['publish', 'Publish'],
+] as const
 const id = computed(() => String(route.params.id))
 const stage = computed(() => STAGES.find(([path]) => route.path.includes(`/${id.value}/${path}`))?.[0] ?? 'pages')
 
-watch(id, async (value) => {
-  trouble.value = null
-  try { missing.value = !await store.open(value) }
-  catch (error) {
-    missing.value = true
-    trouble.value = asTrouble(error, 'opening the folio')
-  }
-  await shelf.findLost().catch((error: unknown) => notices.tell(error, 'looking for takes that were cut off'))
-}, { immediate: true })
+watch(
+  id,
+  async value => {
+    trouble.value = null
+    try {
+      missing.value = !(await store.open(value))
+    } catch (error) {
+      missing.value = true
+      trouble.value = asTrouble(error, 'opening the folio')
+    }
+    await shelf.findLost().catch((error: unknown) => notices.tell(error, 'looking for takes that were cut off'))
+  },
+  { immediate: true },
+)
 onBeforeUnmount(() => store.close())
-useHead({ title: () => store.folio ? `${store.folio.title} · Orthograph` : 'Orthograph' })
+useHead({ title: () => (store.folio ? `${store.folio.title} · Orthograph` : 'Orthograph') })
 
 const quiet = computed(() => recording.active)
 const current = computed(() => store.questions.find(q => q.id === route.query.q) ?? store.questions[0])
@@ -39,28 +49,60 @@ function step(by: number) {
   if (next && !recording.active) void navigateTo(where(stage.value, next.id))
 }
 onBeforeRouteLeave(async () => leaveFolio())
-onBeforeRouteUpdate(async (to, from) => to.path === from.path || (to.params.id === from.params.id ? leave() : leaveFolio()))
+onBeforeRouteUpdate(
+  async (to, from) => to.path === from.path || (to.params.id === from.params.id ? leave() : leaveFolio()),
+)
 async function leave() {
   if (recording.active) await recording.stop()
   if (recording.state === 'unstored') {
-    if (await notices.ask('Leave without the end of the take?', 'It could not be stored. Save it to a file first, or make room; if you leave now, only what was stored of it is offered again.', 'Leave without it') === null) return false
+    if (
+      (await notices.ask(
+        'Leave without the end of the take?',
+        'It could not be stored. Save it to a file first, or make room; if you leave now, only what was stored of it is offered again.',
+        'Leave without it',
+      )) === null
+    )
+      return false
     recording.giveUp()
   }
   return true
 }
 /** Leaving the folio altogether asks while something of it is not stored. */
 async function leaveFolio() {
-  if (!await leave()) return false
+  if (!(await leave())) return false
   await store.stored()
-  return store.saving === 'saved' || await notices.ask('Leave what is not stored?', 'Your last changes could not be stored: there is no room. Make room or save the folio as a file first; if you leave now, they are lost.', 'Leave without them') !== null
+  return (
+    store.saving === 'saved' ||
+    (await notices.ask(
+      'Leave what is not stored?',
+      'Your last changes could not be stored: there is no room. Make room or save the folio as a file first; if you leave now, they are lost.',
+      'Leave without them',
+    )) !== null
+  )
 }
-const unstored = computed(() => recording.active || recording.state === 'settling' || recording.settling.length > 0 || store.saving !== 'saved')
-useEventListener(window, 'beforeunload', (event) => { if (unstored.value) event.preventDefault() })
+const unstored = computed(
+  () => recording.active || recording.state === 'settling' || recording.settling.length > 0 || store.saving !== 'saved',
+)
+useEventListener(window, 'beforeunload', event => {
+  if (unstored.value) event.preventDefault()
+})
 useStageKeys('This folio', [
   { key: 'PageDown', label: 'Next question', run: () => step(1) },
   { key: 'PageUp', label: 'Previous question', run: () => step(-1) },
-  ...STAGES.map(([path, name], i) => ({ key: `alt+${i + 1}`, label: `Go to ${name}`, run: () => { void navigateTo(where(path)) } })),
-  { key: 'ctrl+s', label: 'Save the folio as a file', run: () => { if (store.folio) void shelf.saveAsFile(store.folio) } },
+  ...STAGES.map(([path, name], i) => ({
+    key: `alt+${i + 1}`,
+    label: `Go to ${name}`,
+    run: () => {
+      void navigateTo(where(path))
+    },
+  })),
+  {
+    key: 'ctrl+s',
+    label: 'Save the folio as a file',
+    run: () => {
+      if (store.folio) void shelf.saveAsFile(store.folio)
+    },
+  },
 ])
 </script>
 
@@ -82,7 +124,7 @@ useStageKeys('This folio', [
           src="/mark.svg"
           alt=""
           class="size-8"
-        >
+        />
       </NuxtLink>
       <nav
         class="flex transition-opacity"
@@ -91,7 +133,7 @@ useStageKeys('This folio', [
         aria-label="Stages"
       >
         <NuxtLink
-          v-for="[path, name], i in STAGES"
+          v-for="([path, name], i) in STAGES"
           :key="path"
           :to="where(path)"
           class="stage flex items-center gap-2.5 px-6 text-lg"
@@ -176,23 +218,39 @@ useStageKeys('This folio', [
       <FolioCell
         label="Folio"
         :value="store.folio.title"
-        @change="v => store.change('name the folio', f => { f.title = v })"
+        @change="
+          v =>
+            store.change('name the folio', f => {
+              f.title = v
+            })
+        "
       />
       <FolioCell
         label="Course"
         :value="store.folio.course"
-        @change="v => store.change('name the course', f => { f.course = v })"
+        @change="
+          v =>
+            store.change('name the course', f => {
+              f.course = v
+            })
+        "
       />
       <FolioCell
         label="Made by"
         :value="store.folio.author"
-        @change="v => store.change('name the author', f => { f.author = v })"
+        @change="
+          v =>
+            store.change('name the author', f => {
+              f.author = v
+            })
+        "
       />
       <div class="cell">
         <span class="cell-label">Pages</span><span>{{ store.folio.pages.length }}</span>
       </div>
       <div class="cell">
-        <span class="cell-label">Recorded</span><span>{{ store.questions.filter(q => q.ledger).length }} of {{ store.questions.length }}</span>
+        <span class="cell-label">Recorded</span
+        ><span>{{ store.questions.filter(q => q.ledger).length }} of {{ store.questions.length }}</span>
       </div>
       <div
         class="cell"
@@ -202,8 +260,11 @@ useStageKeys('This folio', [
         <span
           v-if="store.readOnly"
           class="font-bold"
-        >read only</span>
-        <span v-else>{{ store.saving === 'saved' ? 'everything stored' : store.saving === 'saving' ? 'storing' : 'not stored' }}</span>
+          >read only</span
+        >
+        <span v-else>{{
+          store.saving === 'saved' ? 'everything stored' : store.saving === 'saving' ? 'storing' : 'not stored'
+        }}</span>
       </div>
     </footer>
   </div>
@@ -228,19 +289,50 @@ useStageKeys('This folio', [
       >
         It may be in another browser, or it was removed. If you saved it as a file, open that.
       </p>
-      <UButton to="/">
-        All folios
-      </UButton>
+      <UButton to="/"> All folios </UButton>
     </div>
   </main>
 </template>
 
 <style scoped>
-.stage { color: var(--lead-soft); border-right: 1px solid var(--rule-fine); position: relative; }
-.stage.here { color: var(--lead); font-weight: 700; }
-.stage.here::after { content: ""; position: absolute; left: 0; right: 0; bottom: -1px; height: 4px; background: var(--frame); }
-.spine.here { background: var(--color-ink-100); box-shadow: inset 4px 0 0 var(--frame); color: var(--color-ink-900); }
-.dark .spine.here { background: var(--color-ink-900); color: var(--color-ink-50); }
-.title-block { grid-template-columns: 2fr 1.6fr 1.2fr 5rem 7rem 13rem; }
-.cell { display: flex; flex-direction: column; justify-content: center; gap: 0.2rem; padding: 0 0.875rem; border-left: 1px solid var(--rule-fine); white-space: nowrap; overflow: hidden; }
+.stage {
+  color: var(--lead-soft);
+  border-right: 1px solid var(--rule-fine);
+  position: relative;
+}
+.stage.here {
+  color: var(--lead);
+  font-weight: 700;
+}
+.stage.here::after {
+  content: '';
+  position: absolute;
+  left: 0;
+  right: 0;
+  bottom: -1px;
+  height: 4px;
+  background: var(--frame);
+}
+.spine.here {
+  background: var(--color-ink-100);
+  box-shadow: inset 4px 0 0 var(--frame);
+  color: var(--color-ink-900);
+}
+.dark .spine.here {
+  background: var(--color-ink-900);
+  color: var(--color-ink-50);
+}
+.title-block {
+  grid-template-columns: 2fr 1.6fr 1.2fr 5rem 7rem 13rem;
+}
+.cell {
+  display: flex;
+  flex-direction: column;
+  justify-content: center;
+  gap: 0.2rem;
+  padding: 0 0.875rem;
+  border-left: 1px solid var(--rule-fine);
+  white-space: nowrap;
+  overflow: hidden;
+}
 </style>

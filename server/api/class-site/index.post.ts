@@ -7,10 +7,12 @@ import { theClassSite } from '../../classSite/running'
 const Begin = z.object({ title: z.string().max(300) })
 
 /** Begins a publication: `{title}` with the publishing key → `{id, key, player}`. */
-export default defineEventHandler(event => answering(event, async () => {
-  needsKey(event)
-  const body = Begin.safeParse(await readJson(event.node.req))
-  if (!body.success) throw new Refusal(400, 'A title is needed')
-  const site = theClassSite()
-  return { ...await site.begin(body.data.title), player: site.player.script }
-}))
+export default defineEventHandler(event =>
+  answering(event, async () => {
+    needsKey(event)
+    const body = Begin.safeParse(await readJson(event.node.req))
+    if (!body.success) throw new Refusal(400, 'A title is needed')
+    const site = theClassSite()
+    return { ...(await site.begin(body.data.title)), player: site.player.script }
+  }),
+)

@@ -1,7 +1,9 @@
 import { answering } from '../../classSite/routes'
 
 /** Turns the pad off. */
-export default defineEventHandler(event => answering(event, () => {
-  closePad(getQuery(event).key)
-  return null
-}))
+export default defineEventHandler(event =>
+  answering(event, () => {
+    closePad(getQuery(event).key)
+    return null
+  }),
+)

@@ -1,5 +1,19 @@
 <script setup lang="ts">
-import { acceptProposals, addPatch, asFrame, framesOf, insertSpace, mergeIntoPrevious, makePart, newId, renumberFrom, splitQuestion, type Box, type Page, type Question } from '#core/folio'
+import {
+  acceptProposals,
+  addPatch,
+  asFrame,
+  framesOf,
+  insertSpace,
+  mergeIntoPrevious,
+  makePart,
+  newId,
+  renumberFrom,
+  splitQuestion,
+  type Box,
+  type Page,
+  type Question,
+} from '#core/folio'
 import type { SheetItem } from '../../../components/pages/PageSheet.vue'
 import type PageStripComponent from '../../../components/pages/PageStrip.vue'
 
@@ -22,17 +36,60 @@ function select(id: string) {
   if (route.query.q !== id) void navigateTo({ path: route.path, query: { q: id } }, { replace: true })
 }
 function itemsOn(page: Page): SheetItem[] {
-  const patches = page.patches.map((p): SheetItem => ({ id: p.id, kind: 'patch', box: p.box, label: '', selected: pages.tool === 'patch', droppable: true }))
+  const patches = page.patches.map(
+    (p): SheetItem => ({
+      id: p.id,
+      kind: 'patch',
+      box: p.box,
+      label: '',
+      selected: pages.tool === 'patch',
+      droppable: true,
+    }),
+  )
   if (pages.tool === 'frame' && props.current) {
-    return framesOf(props.current, store.folio!.pages).map((f, i, all): SheetItem => ({ id: `${props.current!.id}/${i}`, kind: 'frame', box: f.box, label: all.length > 1 ? `${i + 1}` : '', selected: chosenFrame.value === `${props.current!.id}/${i}` || all.length === 1, keep: true, droppable: all.length > 1, proposed: !props.current!.frames.length }))
+    return framesOf(props.current, store.folio!.pages)
+      .map(
+        (f, i, all): SheetItem => ({
+          id: `${props.current!.id}/${i}`,
+          kind: 'frame',
+          box: f.box,
+          label: all.length > 1 ? `${i + 1}` : '',
+          selected: chosenFrame.value === `${props.current!.id}/${i}` || all.length === 1,
+          keep: true,
+          droppable: all.length > 1,
+          proposed: !props.current!.frames.length,
+        }),
+      )
       .filter((_, i) => framesOf(props.current!, store.folio!.pages)[i]!.pageId === page.id)
   }
-  return [...store.questions.flatMap(q => q.regions.filter(r => r.pageId === page.id).map((r): SheetItem => ({
-    id: `${q.id}/${r.id}`, kind: 'region', box: r.box, label: q.number, selected: q.id === props.current?.id, proposed: q.proposal !== null, droppable: q.regions.length > 1,
-  }))), ...patches]
+  return [
+    ...store.questions.flatMap(q =>
+      q.regions
+        .filter(r => r.pageId === page.id)
+        .map(
+          (r): SheetItem => ({
+            id: `${q.id}/${r.id}`,
+            kind: 'region',
+            box: r.box,
+            label: q.number,
+            selected: q.id === props.current?.id,
+            proposed: q.proposal !== null,
+            droppable: q.regions.length > 1,
+          }),
+        ),
+    ),
+    ...patches,
+  ]
 }
-const signsOn = (page: Page) => pages.tool === 'frame' ? [] : [...props.current?.parts ?? [], ...props.current?.options ?? []].flatMap(p => p.place?.pageId === page.id ? [{ id: p.id, box: p.place.box, label: p.label }] : [])
-const modeOf = computed(() => pages.tool === 'cut' ? 'cut' as const : pages.tool === 'room' ? 'room' as const : 'draw' as const)
+const signsOn = (page: Page) =>
+  pages.tool === 'frame'
+    ? []
+    : [...(props.current?.parts ?? []), ...(props.current?.options ?? [])].flatMap(p =>
+        p.place?.pageId === page.id ? [{ id: p.id, box: p.place.box, label: p.label }] : [],
+      )
+const modeOf = computed(() =>
+  pages.tool === 'cut' ? ('cut' as const) : pages.tool === 'room' ? ('room' as const) : ('draw' as const),
+)
 
 function draw(pageId: string, box: Box) {
   const into = adding.value
@@ -46,22 +103,34 @@ function draw(pageId: string, box: Box) {
 }
 function setFrames(edit: (frames: Question['frames']) => Question['frames']) {
   const question = props.current
-  if (question) store.changeQuestion(question.id, 'set the frames', (q) => { q.frames = edit(JSON.parse(JSON.stringify(framesOf(question, store.folio!.pages)))) })
+  if (question)
+    store.changeQuestion(question.id, 'set the frames', q => {
+      q.frames = edit(JSON.parse(JSON.stringify(framesOf(question, store.folio!.pages))))
+    })
 }
 function place(item: SheetItem, box: Box) {
   const [owner, id] = item.id.split('/') as [string, string]
-  if (item.kind === 'patch') return store.change('move the patch', (f) => { for (const p of f.pages) for (const x of p.patches) if (x.id === item.id) x.box = box })
-  if (item.kind === 'frame') return setFrames(all => all.map((f, i) => i === Number(id) ? { ...f, box } : f))
-  store.changeQuestion(owner, 'move the region', (q) => {
+  if (item.kind === 'patch')
+    return store.change('move the patch', f => {
+      for (const p of f.pages) for (const x of p.patches) if (x.id === item.id) x.box = box
+    })
+  if (item.kind === 'frame') return setFrames(all => all.map((f, i) => (i === Number(id) ? { ...f, box } : f)))
+  store.changeQuestion(owner, 'move the region', q => {
     q.regions.find(r => r.id === id)!.box = box
     q.proposal = null
   })
 }
 function drop(item: SheetItem) {
   const [owner, id] = item.id.split('/') as [string, string]
-  if (item.kind === 'patch') store.change('take the patch off', (f) => { for (const p of f.pages) p.patches = p.patches.filter(x => x.id !== item.id) })
+  if (item.kind === 'patch')
+    store.change('take the patch off', f => {
+      for (const p of f.pages) p.patches = p.patches.filter(x => x.id !== item.id)
+    })
   else if (item.kind === 'frame') setFrames(all => all.filter((_, i) => i !== Number(id)))
-  else store.changeQuestion(owner, 'remove a region', (q) => { q.regions = q.regions.filter(r => r.id !== id) })
+  else
+    store.changeQuestion(owner, 'remove a region', q => {
+      q.regions = q.regions.filter(r => r.id !== id)
+    })
 }
 function choose(item: SheetItem) {
   if (item.kind === 'frame') chosenFrame.value = item.id
@@ -69,18 +138,23 @@ function choose(item: SheetItem) {
 }
 /** A line on the page: where a question is cut in two, or where room is made. */
 function line(page: Page, y: number, size: number) {
-  if (pages.tool === 'room') store.change('make room', f => insertSpace(f, page.id, { side: 'below', y, size: size > 12 ? size : ROOM }))
+  if (pages.tool === 'room')
+    store.change('make room', f => insertSpace(f, page.id, { side: 'below', y, size: size > 12 ? size : ROOM }))
   else {
-    const hit = store.questions.flatMap(q => q.regions.map(r => ({ q, r }))).find(({ r }) => r.pageId === page.id && y > r.box.y + 8 && y < r.box.y + r.box.h - 8)
+    const hit = store.questions
+      .flatMap(q => q.regions.map(r => ({ q, r })))
+      .find(({ r }) => r.pageId === page.id && y > r.box.y + 8 && y < r.box.y + r.box.h - 8)
     if (!hit) return
     let id: string | null = null
-    store.change('cut the question in two', (f) => { id = splitQuestion(f, hit.q.id, hit.r.id, y) })
+    store.change('cut the question in two', f => {
+      id = splitQuestion(f, hit.q.id, hit.r.id, y)
+    })
     if (id) select(id)
   }
   pages.tool = 'regions'
 }
 const bringIn = (list: FileList | File[] | null | undefined) => {
-  const files = [...list ?? []]
+  const files = [...(list ?? [])]
   if (file.value) file.value.value = ''
   if (files.length) void store.bringIn(files)
 }
@@ -96,16 +170,28 @@ function remove() {
 }
 useEventListener(window, 'paste', (event: ClipboardEvent) => {
   if (event.target instanceof Element && event.target.closest('input, textarea')) return
-  const files = [...event.clipboardData?.files ?? []]
-  if (files.length) bringIn(files.map((f, i) => f.name && f.name !== 'image.png' ? f : new File([f], `Pasted picture ${new Date().toLocaleTimeString()}${i ? ` ${i + 1}` : ''}.png`, { type: f.type })))
+  const files = [...(event.clipboardData?.files ?? [])]
+  if (files.length)
+    bringIn(
+      files.map((f, i) =>
+        f.name && f.name !== 'image.png'
+          ? f
+          : new File([f], `Pasted picture ${new Date().toLocaleTimeString()}${i ? ` ${i + 1}` : ''}.png`, {
+              type: f.type,
+            }),
+      ),
+    )
 })
 
 /** The page that most is seen of; the chosen one stays chosen while a good part of it is in sight. */
 function look() {
   const { scrollTop = 0, clientHeight = 0 } = area.value ?? {}
-  const sheets = [...area.value?.querySelectorAll<HTMLElement>('[data-page]') ?? []]
-  const seen = sheets.map(s => Math.min(s.offsetTop + s.offsetHeight, scrollTop + clientHeight) - Math.max(s.offsetTop, scrollTop))
-  const most = Math.max(...seen), own = seen[sheets.findIndex(s => s.dataset.page === pages.page)] ?? 0
+  const sheets = [...(area.value?.querySelectorAll<HTMLElement>('[data-page]') ?? [])]
+  const seen = sheets.map(
+    s => Math.min(s.offsetTop + s.offsetHeight, scrollTop + clientHeight) - Math.max(s.offsetTop, scrollTop),
+  )
+  const most = Math.max(...seen),
+    own = seen[sheets.findIndex(s => s.dataset.page === pages.page)] ?? 0
   if (own < 0.6 * most || !pages.page) pages.page = sheets[seen.indexOf(most)]?.dataset.page ?? null
 }
 function goTo(pageId: string) {
@@ -113,7 +199,13 @@ function goTo(pageId: string) {
   const sheet = area.value?.querySelector<HTMLElement>(`[data-page="${pageId}"]`)
   if (sheet) area.value!.scrollTo({ top: sheet.offsetTop - 16 })
 }
-watch(() => store.folio?.pages.length, () => { void nextTick(look) }, { immediate: true })
+watch(
+  () => store.folio?.pages.length,
+  () => {
+    void nextTick(look)
+  },
+  { immediate: true },
+)
 /** Brings the chosen question into view, at once: a moving page would be missed by the next click. */
 function showCurrent() {
   const id = props.current?.id
@@ -121,38 +213,70 @@ function showCurrent() {
   if (!id || !region || !area.value) return
   const sheet = area.value.querySelector<HTMLElement>(`[data-page="${region.pageId}"]`)
   if (!sheet) return
-  const top = sheet.offsetTop + region.box.y * (sheetWidth.value / (store.folio!.pages.find(p => p.id === region.pageId)?.width ?? 595))
+  const top =
+    sheet.offsetTop +
+    region.box.y * (sheetWidth.value / (store.folio!.pages.find(p => p.id === region.pageId)?.width ?? 595))
   const { scrollTop, clientHeight } = area.value
   if (top < scrollTop || top > scrollTop + clientHeight - 120) area.value.scrollTo({ top: top - 60 })
 }
-watch(() => props.current?.id, () => showCurrent())
+watch(
+  () => props.current?.id,
+  () => showCurrent(),
+)
 // The pages have their size only when that of their place is known, and on a busy machine that comes to rest late.
 const stopShowing = watch(width, showCurrent, { flush: 'post' })
 useTimeoutFn(stopShowing, 2000)
-watch(() => store.shown, id => id && nextTick(() => goTo(id)))
+watch(
+  () => store.shown,
+  id => id && nextTick(() => goTo(id)),
+)
 const proposed = computed(() => store.questions.filter(q => q.proposal !== null))
 const takeAll = () => store.change('take the questions as found', draft => acceptProposals(draft))
-const takeNone = () => store.change('leave out what was found', (draft) => { draft.questions = draft.questions.filter(q => q.proposal === null) })
+const takeNone = () =>
+  store.change('leave out what was found', draft => {
+    draft.questions = draft.questions.filter(q => q.proposal === null)
+  })
 function nudge(by: number) {
   strip.value?.nudge(by)
   if (pages.page) void nextTick(() => goTo(pages.page!))
 }
-const tool = (name: typeof pages.tool) => { pages.tool = pages.tool === name ? 'regions' : name }
+const tool = (name: typeof pages.tool) => {
+  pages.tool = pages.tool === name ? 'regions' : name
+}
 const clean = ref<string | null>(null)
 /** A photo among the pages without text that was not straightened yet. */
-const photo = computed(() => store.folio?.pages.find(p => p.kind === 'image' && !p.original && store.lastSearch?.withoutText.includes(p.id)))
+const photo = computed(() =>
+  store.folio?.pages.find(p => p.kind === 'image' && !p.original && store.lastSearch?.withoutText.includes(p.id)),
+)
 const cleanable = computed(() => store.folio?.pages.find(p => p.id === pages.page && p.kind === 'image'))
 
 useStageKeys('Pages', [
   { key: 'b', label: 'Bring in files', run: () => file.value?.click() },
   { key: 'n', label: 'A blank page after this one', run: () => pages.addBlank() },
-  { key: 'f', label: 'Find the questions', run: () => { void pages.find() } },
+  {
+    key: 'f',
+    label: 'Find the questions',
+    run: () => {
+      void pages.find()
+    },
+  },
   { key: 'a', label: 'Take the questions as found', run: takeAll, when: () => proposed.value.length > 0 },
   { key: 'c', label: 'Cut a question in two', run: () => tool('cut') },
   { key: 'j', label: 'Join the question to the one before', run: () => edit('join the questions', mergeIntoPrevious) },
   { key: 'm', label: 'Make the question a part of the one before', run: () => edit('make it a part', makePart) },
-  { key: 'u', label: 'Count on from the chosen question', run: () => edit('number anew', (draft, id) => renumberFrom(draft, id, draft.questions.find(q => q.id === id)!.number)) },
-  { key: 'g', label: 'Another region for the chosen question', run: () => { adding.value = props.current?.id ?? null } },
+  {
+    key: 'u',
+    label: 'Count on from the chosen question',
+    run: () =>
+      edit('number anew', (draft, id) => renumberFrom(draft, id, draft.questions.find(q => q.id === id)!.number)),
+  },
+  {
+    key: 'g',
+    label: 'Another region for the chosen question',
+    run: () => {
+      adding.value = props.current?.id ?? null
+    },
+  },
   { key: 'r', label: 'Make room below a line', run: () => tool('room') },
   { key: 'h', label: 'Patch a misprint', run: () => tool('patch') },
   { key: 'i', label: 'Frames of the chosen question', run: () => tool('frame') },
@@ -162,9 +286,18 @@ useStageKeys('Pages', [
   { key: 'alt+ArrowDown', label: 'Move the page down', run: () => nudge(1) },
   { key: 'ctrl+z', label: 'Undo', run: store.undo },
   { key: 'ctrl+y', label: 'Redo', run: store.redo },
-  { key: 'Escape', label: 'Leave off', run: () => { adding.value = null; pages.tool = 'regions' } },
+  {
+    key: 'Escape',
+    label: 'Leave off',
+    run: () => {
+      adding.value = null
+      pages.tool = 'regions'
+    },
+  },
 ])
-onBeforeUnmount(() => { pages.tool = 'regions' })
+onBeforeUnmount(() => {
+  pages.tool = 'regions'
+})
 </script>
 
 <template>
@@ -208,7 +341,10 @@ onBeforeUnmount(() => { pages.tool = 'regions' })
           role="status"
           data-part="proposal"
         >
-          <span class="mr-auto"><b>{{ proposed.length }} {{ proposed.length === 1 ? 'question' : 'questions' }}</b> found. Check the dashed boxes, then take them.</span>
+          <span class="mr-auto"
+            ><b>{{ proposed.length }} {{ proposed.length === 1 ? 'question' : 'questions' }}</b> found. Check the dashed
+            boxes, then take them.</span
+          >
           <UButton
             color="neutral"
             variant="ghost"
@@ -228,7 +364,13 @@ onBeforeUnmount(() => { pages.tool = 'regions' })
           class="flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4 py-2"
           role="status"
         >
-          <span class="mr-auto">{{ store.lastSearch.scanned ? 'No question could be read there. Draw a rectangle round each one.' : store.lastSearch.withoutText.length ? `${store.lastSearch.withoutText.length === 1 ? 'A page has' : `${store.lastSearch.withoutText.length} pages have`} no text in ${store.lastSearch.withoutText.length === 1 ? 'it' : 'them'}: a scan or a photo.` : 'No questions were found. Draw a rectangle round each one.' }}</span>
+          <span class="mr-auto">{{
+            store.lastSearch.scanned
+              ? 'No question could be read there. Draw a rectangle round each one.'
+              : store.lastSearch.withoutText.length
+                ? `${store.lastSearch.withoutText.length === 1 ? 'A page has' : `${store.lastSearch.withoutText.length} pages have`} no text in ${store.lastSearch.withoutText.length === 1 ? 'it' : 'them'}: a scan or a photo.`
+                : 'No questions were found. Draw a rectangle round each one.'
+          }}</span>
           <UButton
             v-if="photo"
             icon="i-lucide-crop"
@@ -263,7 +405,10 @@ onBeforeUnmount(() => { pages.tool = 'regions' })
         @scroll.passive="look"
         @dragover.prevent="over = true"
         @dragleave="over = false"
-        @drop.prevent="over = false; bringIn($event.dataTransfer?.files)"
+        @drop.prevent="
+          over = false
+          bringIn($event.dataTransfer?.files)
+        "
       >
         <input
           ref="file"
@@ -273,16 +418,15 @@ onBeforeUnmount(() => { pages.tool = 'regions' })
           class="hidden"
           aria-label="PDF files and pictures"
           @change="bringIn(($event.target as HTMLInputElement).files)"
-        >
+        />
         <div
           v-if="!store.folio?.pages.length"
           class="mx-auto mt-16 max-w-md border border-dashed border-(--rule) bg-(--paper) p-8 text-center"
         >
-          <h1 class="text-2xl font-semibold">
-            Begin with the page
-          </h1>
+          <h1 class="text-2xl font-semibold">Begin with the page</h1>
           <p class="my-4 text-toned">
-            Drop the worksheet here: a PDF, a photo, or several. Pictures can also be pasted. The files themselves stay as they are.
+            Drop the worksheet here: a PDF, a photo, or several. Pictures can also be pasted. The files themselves stay
+            as they are.
           </p>
           <UButton
             size="lg"
@@ -293,7 +437,7 @@ onBeforeUnmount(() => { pages.tool = 'regions' })
           </UButton>
         </div>
         <div
-          v-for="page, i in store.folio?.pages"
+          v-for="(page, i) in store.folio?.pages"
           :key="page.id"
           :data-page="page.id"
         >
@@ -329,12 +473,20 @@ onBeforeUnmount(() => { pages.tool = 'regions' })
     <PatchDialog
       v-if="pages.patching"
       :patch="pages.patching"
-      @done="patch => store.change('patch the page', f => { addPatch(f, pages.patching!.pageId, patch) })"
+      @done="
+        patch =>
+          store.change('patch the page', f => {
+            addPatch(f, pages.patching!.pageId, patch)
+          })
+      "
       @close="pages.patching = null"
     />
   </div>
 </template>
 
 <style scoped>
-.over { outline: 3px dashed var(--frame); outline-offset: -8px; }
+.over {
+  outline: 3px dashed var(--frame);
+  outline-offset: -8px;
+}
 </style>

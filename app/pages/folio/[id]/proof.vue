@@ -12,7 +12,13 @@ const comparing = ref(false)
 const PX_PER_SECOND = 13
 const LEAST_ROW = 104
 
-watch(() => [props.current?.id, props.current?.ledger?.takeId].join(), () => { void proof.open(props.current ?? null) }, { immediate: true })
+watch(
+  () => [props.current?.id, props.current?.ledger?.takeId].join(),
+  () => {
+    void proof.open(props.current ?? null)
+  },
+  { immediate: true },
+)
 onBeforeUnmount(() => proof.close())
 
 const board = computed(() => proof.boardAt(proof.time))
@@ -28,22 +34,38 @@ const gaps = computed(() => proof.edition?.soundGaps() ?? [])
 const cutTime = computed(() => proof.edition?.time.fromTake(proof.time) ?? 0)
 const text = (event: Event) => (event.target as HTMLInputElement).value
 
-watch(() => proof.step, (i) => {
-  rows.value?.children[i]?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
-})
+watch(
+  () => proof.step,
+  i => {
+    rows.value?.children[i]?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
+  },
+)
 const savePicture = () => frame.value && proof.savePicture(frame.value)
 function strike(i = proof.step) {
   const step = proof.ledger?.steps[i]
-  if (step) proof.editStep(step.id, step.struck ? 'bring a step back' : 'strike out a step', (s) => { s.struck = !s.struck })
+  if (step)
+    proof.editStep(step.id, step.struck ? 'bring a step back' : 'strike out a step', s => {
+      s.struck = !s.struck
+    })
 }
 const holds = computed({
   get: () => props.current?.proofed ?? false,
-  set: (v: boolean) => { if (props.current) store.changeQuestion(props.current.id, 'proof the question', (q) => { q.proofed = v }) },
+  set: (v: boolean) => {
+    if (props.current)
+      store.changeQuestion(props.current.id, 'proof the question', q => {
+        q.proofed = v
+      })
+  },
 })
-const takeItems = computed(() => proof.otherTakes.map((t, i) => ({ label: `Take ${i + 1}, ${clockTime(t.durationMs)}`, value: t.id })))
+const takeItems = computed(() =>
+  proof.otherTakes.map((t, i) => ({ label: `Take ${i + 1}, ${clockTime(t.durationMs)}`, value: t.id })),
+)
 const takeId = computed({
   get: () => proof.take?.id ?? '',
-  set: (id: string) => { const t = proof.otherTakes.find(x => x.id === id); if (t && id !== proof.take?.id) void proof.useTake(t) },
+  set: (id: string) => {
+    const t = proof.otherTakes.find(x => x.id === id)
+    if (t && id !== proof.take?.id) void proof.useTake(t)
+  },
 })
 useStageKeys('Proof', [
   { key: 'Space', label: 'Play or pause', run: proof.toggle },
@@ -52,9 +74,19 @@ useStageKeys('Proof', [
   { key: 'ArrowRight', label: 'Two seconds on', run: () => proof.seek(proof.time + 2000) },
   { key: 'ArrowLeft', label: 'Two seconds back', run: () => proof.seek(proof.time - 2000) },
   { key: 'x', label: 'Strike out this step, or bring it back', run: () => strike() },
-  { key: 't', label: 'Name this step', run: () => document.getElementById(`step-${proof.ledger?.steps[proof.step]?.id}`)?.focus() },
+  {
+    key: 't',
+    label: 'Name this step',
+    run: () => document.getElementById(`step-${proof.ledger?.steps[proof.step]?.id}`)?.focus(),
+  },
   { key: 'j', label: 'Ask the student to try here', run: addTurn },
-  { key: 'i', label: 'Save this moment as a picture', run: () => { void savePicture() } },
+  {
+    key: 'i',
+    label: 'Save this moment as a picture',
+    run: () => {
+      void savePicture()
+    },
+  },
   { key: 'ctrl+z', label: 'Undo', run: store.undo },
   { key: 'ctrl+y', label: 'Redo', run: store.redo },
 ])
@@ -125,8 +157,10 @@ useStageKeys('Proof', [
           class="serif text-lg"
           data-part="proof-time"
           :data-ms="Math.round(proof.time)"
-        >{{ clockTime(cutTime) }} of {{ clockTime(proof.edition?.duration ?? 0) }}</span>
-        <label class="ml-auto flex items-center gap-2 text-sm">Speed
+          >{{ clockTime(cutTime) }} of {{ clockTime(proof.edition?.duration ?? 0) }}</span
+        >
+        <label class="ml-auto flex items-center gap-2 text-sm"
+          >Speed
           <USelect
             v-model="proof.speed"
             :items="proof.SPEEDS.map(s => ({ label: `${s} ×`, value: s }))"
@@ -183,9 +217,7 @@ useStageKeys('Proof', [
 
     <section class="flex min-h-0 flex-col border-l border-(--rule) bg-default">
       <header class="flex items-center gap-1 border-b border-default px-4 py-2">
-        <h2 class="mr-auto text-lg font-semibold">
-          Ledger
-        </h2>
+        <h2 class="mr-auto text-lg font-semibold">Ledger</h2>
         <UndoRedo />
       </header>
       <ol
@@ -193,7 +225,7 @@ useStageKeys('Proof', [
         class="min-h-0 grow overflow-y-auto"
       >
         <li
-          v-for="step, i in proof.ledger?.steps"
+          v-for="(step, i) in proof.ledger?.steps"
           :key="step.id"
           class="step flex border-b border-(--rule-fine)"
           :class="{ here: i === proof.step, struck: step.struck }"
@@ -222,7 +254,8 @@ useStageKeys('Proof', [
               <span
                 v-if="step.struck"
                 class="border border-(--rule) px-1.5 text-(--lead)"
-              >struck out</span>
+                >struck out</span
+              >
               <UButton
                 class="ml-auto"
                 size="sm"
@@ -232,10 +265,12 @@ useStageKeys('Proof', [
                 :disabled="store.readOnly"
                 @click="strike(i)"
               >
-                {{ step.struck ? 'Bring back' : 'Strike out' }} <kbd
+                {{ step.struck ? 'Bring back' : 'Strike out' }}
+                <kbd
                   v-if="i === proof.step"
                   class="key"
-                >X</kbd>
+                  >X</kbd
+                >
               </UButton>
             </div>
             <input
@@ -246,8 +281,12 @@ useStageKeys('Proof', [
               maxlength="300"
               class="serif name w-full bg-transparent py-1 text-[1.0625rem]"
               :disabled="store.readOnly"
-              @change="proof.editStep(step.id, 'name a step', s => { s.title = text($event) })"
-            >
+              @change="
+                proof.editStep(step.id, 'name a step', s => {
+                  s.title = text($event)
+                })
+              "
+            />
             <textarea
               :value="step.words"
               placeholder="What is said here, for captions and search"
@@ -256,7 +295,11 @@ useStageKeys('Proof', [
               rows="2"
               class="words w-full resize-none bg-transparent text-sm text-toned"
               :disabled="store.readOnly"
-              @change="proof.editStep(step.id, 'write the words of a step', s => { s.words = text($event) })"
+              @change="
+                proof.editStep(step.id, 'write the words of a step', s => {
+                  s.words = text($event)
+                })
+              "
             />
             <TurnRow
               v-for="turn in turnsOf(i)"
@@ -294,14 +337,18 @@ useStageKeys('Proof', [
       v-if="!current?.ledger"
       class="max-w-md border border-dashed border-(--rule) bg-(--paper) p-8 text-center"
     >
-      <h1 class="text-2xl font-semibold">
-        Nothing to look through yet
-      </h1>
+      <h1 class="text-2xl font-semibold">Nothing to look through yet</h1>
       <p class="my-4 text-toned">
-        {{ !current ? 'Draw a rectangle round a question on the Pages screen, then solve it.' : proof.otherTakes.length ? `${questionName(current)} has takes that are not in use.` : `${questionName(current)} has not been recorded.` }}
+        {{
+          !current
+            ? 'Draw a rectangle round a question on the Pages screen, then solve it.'
+            : proof.otherTakes.length
+              ? `${questionName(current)} has takes that are not in use.`
+              : `${questionName(current)} has not been recorded.`
+        }}
       </p>
       <UButton
-        v-for="take, i in proof.otherTakes"
+        v-for="(take, i) in proof.otherTakes"
         :key="take.id"
         class="m-1"
         variant="outline"
@@ -318,9 +365,23 @@ useStageKeys('Proof', [
 </template>
 
 <style scoped>
-.step.here { background: var(--ui-bg-elevated); }
-.step.struck .name { text-decoration: line-through; color: var(--lead-soft); }
-.name { border-bottom: 1px dashed transparent; }
-.step:hover .name, .name:focus { border-bottom-color: var(--rule); }
-.words { field-sizing: content; min-height: 1.625rem; max-height: 9rem; }
+.step.here {
+  background: var(--ui-bg-elevated);
+}
+.step.struck .name {
+  text-decoration: line-through;
+  color: var(--lead-soft);
+}
+.name {
+  border-bottom: 1px dashed transparent;
+}
+.step:hover .name,
+.name:focus {
+  border-bottom-color: var(--rule);
+}
+.words {
+  field-sizing: content;
+  min-height: 1.625rem;
+  max-height: 9rem;
+}
 </style>

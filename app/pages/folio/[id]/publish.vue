@@ -9,10 +9,24 @@ const settings = useSettings()
 const chosen = ref<Set<string>>(new Set())
 const whole = ref(true)
 
-onMounted(() => { void publish.findContainers() })
-watch(() => store.folio?.pages, () => { void publish.findPages() }, { immediate: true })
+onMounted(() => {
+  void publish.findContainers()
+})
+watch(
+  () => store.folio?.pages,
+  () => {
+    void publish.findPages()
+  },
+  { immediate: true },
+)
 const pageName = (id: string) => `Page ${store.folio!.pages.findIndex(p => p.id === id) + 1}`
-watch(() => publish.recorded.map(q => q.id).join(), () => { chosen.value = new Set(publish.recorded.map(q => q.id)) }, { immediate: true })
+watch(
+  () => publish.recorded.map(q => q.id).join(),
+  () => {
+    chosen.value = new Set(publish.recorded.map(q => q.id))
+  },
+  { immediate: true },
+)
 function choose(id: string, on: boolean) {
   const next = new Set(chosen.value)
   if (on) next.add(id)
@@ -21,34 +35,52 @@ function choose(id: string, on: boolean) {
 }
 const allChosen = computed({
   get: () => publish.recorded.length > 0 && publish.recorded.every(q => chosen.value.has(q.id)),
-  set: (v: boolean) => { chosen.value = new Set(v ? publish.recorded.map(q => q.id) : []) },
+  set: (v: boolean) => {
+    chosen.value = new Set(v ? publish.recorded.map(q => q.id) : [])
+  },
 })
 const questions = computed(() => publish.recorded.filter(q => chosen.value.has(q.id)))
 const containerItems = computed(() => [
-  { label: 'MP4 (H.264, AAC): plays most widely', value: 'mp4' as const, disabled: !publish.containers.includes('mp4') },
+  {
+    label: 'MP4 (H.264, AAC): plays most widely',
+    value: 'mp4' as const,
+    disabled: !publish.containers.includes('mp4'),
+  },
   { label: 'WebM (VP9, Opus): smaller', value: 'webm' as const, disabled: !publish.containers.includes('webm') },
 ])
-const sizeItems = [{ label: '1280 × 720', value: 1280 }, { label: '1920 × 1080', value: 1920 }]
-const modeItems = [{ label: 'On change', value: 'on-change' as const }, { label: '30 a second', value: 'steady' as const }]
+const sizeItems = [
+  { label: '1280 × 720', value: 1280 },
+  { label: '1920 × 1080', value: 1920 },
+]
+const modeItems = [
+  { label: 'On change', value: 'on-change' as const },
+  { label: '30 a second', value: 'steady' as const },
+]
 const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`
-const left = (ms: number | null | undefined) => ms == null ? '' : ms < 1500 ? 'nearly done' : `about ${clockTime(ms)} left`
-const percent = (p: { done: number, total: number } | null) => p ? Math.round((100 * p.done) / p.total) : 0
+const left = (ms: number | null | undefined) =>
+  ms == null ? '' : ms < 1500 ? 'nearly done' : `about ${clockTime(ms)} left`
+const percent = (p: { done: number; total: number } | null) => (p ? Math.round((100 * p.done) / p.total) : 0)
 function start() {
-  if (questions.value.length || whole.value) void publish.render(questions.value, whole.value && publish.recorded.length > 0)
+  if (questions.value.length || whole.value)
+    void publish.render(questions.value, whole.value && publish.recorded.length > 0)
 }
 useStageKeys('Publish', [
   { key: 'r', label: 'Render what is chosen', run: start, when: () => !publish.rendering },
   { key: 'Escape', label: 'Stop rendering', run: publish.cancel, when: () => publish.rendering },
-  { key: 'z', label: 'Student page as a zip', run: () => { void publish.downloadZip() } },
+  {
+    key: 'z',
+    label: 'Student page as a zip',
+    run: () => {
+      void publish.downloadZip()
+    },
+  },
 ])
 </script>
 
 <template>
   <div class="squared grid h-full grid-cols-[24rem_minmax(0,1fr)] gap-7 overflow-y-auto p-7">
     <section class="self-start border border-(--rule) bg-default">
-      <h1 class="border-b border-(--rule-fine) px-5 py-3 text-xl font-semibold">
-        Videos to render
-      </h1>
+      <h1 class="border-b border-(--rule-fine) px-5 py-3 text-xl font-semibold">Videos to render</h1>
       <div
         v-if="!publish.recorded.length"
         class="px-5 py-4 text-toned"
@@ -121,7 +153,8 @@ useStageKeys('Publish', [
             :disabled="publish.rendering || (!questions.length && !whole)"
             @click="start"
           >
-            Render {{ questions.length + (whole ? 1 : 0) }} {{ questions.length + (whole ? 1 : 0) === 1 ? 'video' : 'videos' }} <kbd class="key">R</kbd>
+            Render {{ questions.length + (whole ? 1 : 0) }}
+            {{ questions.length + (whole ? 1 : 0) === 1 ? 'video' : 'videos' }} <kbd class="key">R</kbd>
           </UButton>
         </div>
       </template>
@@ -134,9 +167,7 @@ useStageKeys('Publish', [
         data-part="render-tasks"
       >
         <header class="flex items-center border-b border-(--rule-fine) px-5 py-2.5">
-          <h2 class="mr-auto text-lg font-semibold">
-            Rendering
-          </h2>
+          <h2 class="mr-auto text-lg font-semibold">Rendering</h2>
           <UButton
             color="neutral"
             variant="outline"
@@ -153,15 +184,17 @@ useStageKeys('Publish', [
           >
             <span class="truncate">{{ task.label }}</span>
             <UProgress :model-value="task.state === 'done' ? 100 : percent(task.progress)" />
-            <span class="text-right text-sm text-toned">{{ task.state === 'running' ? `${percent(task.progress)} %, ${left(task.progress?.leftMs) || 'beginning'}` : task.state }}</span>
+            <span class="text-right text-sm text-toned">{{
+              task.state === 'running'
+                ? `${percent(task.progress)} %, ${left(task.progress?.leftMs) || 'beginning'}`
+                : task.state
+            }}</span>
           </li>
         </ul>
       </section>
 
       <section class="border border-(--rule) bg-default">
-        <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">
-          Rendered
-        </h2>
+        <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">Rendered</h2>
         <p
           v-if="!publish.videos.length"
           class="px-5 py-4 text-toned"
@@ -174,15 +207,10 @@ useStageKeys('Publish', [
         >
           <thead class="text-left text-toned">
             <tr class="border-b border-(--rule-fine)">
-              <th class="px-5 py-2 font-normal">
-                Video
-              </th><th class="py-2 pr-5 font-normal">
-                Length
-              </th><th class="py-2 pr-5 font-normal">
-                Size
-              </th><th class="py-2 pr-5 text-right font-normal">
-                Files
-              </th>
+              <th class="px-5 py-2 font-normal">Video</th>
+              <th class="py-2 pr-5 font-normal">Length</th>
+              <th class="py-2 pr-5 font-normal">Size</th>
+              <th class="py-2 pr-5 text-right font-normal">Files</th>
             </tr>
           </thead>
           <tbody>
@@ -194,10 +222,15 @@ useStageKeys('Publish', [
             >
               <td class="w-full max-w-0 px-5 py-2.5">
                 <p class="truncate text-base">
-                  {{ p.questionId === null ? 'The whole folio' : questionName(store.questions.find(q => q.id === p.questionId) ?? { number: '?', title: p.name }) }}
+                  {{
+                    p.questionId === null
+                      ? 'The whole folio'
+                      : questionName(store.questions.find(q => q.id === p.questionId) ?? { number: '?', title: p.name })
+                  }}
                 </p>
                 <p class="text-toned">
-                  {{ p.chapters.length }} {{ p.chapters.length === 1 ? 'chapter' : 'chapters' }}, {{ p.size.replace('x', ' × ') }}, {{ p.mime === 'video/mp4' ? 'MP4' : 'WebM' }}
+                  {{ p.chapters.length }} {{ p.chapters.length === 1 ? 'chapter' : 'chapters' }},
+                  {{ p.size.replace('x', ' × ') }}, {{ p.mime === 'video/mp4' ? 'MP4' : 'WebM' }}
                   <strong v-if="!fresh"> — steps changed since; render it again</strong>
                 </p>
               </td>
@@ -249,12 +282,11 @@ useStageKeys('Publish', [
       </section>
 
       <section class="border border-(--rule) bg-default">
-        <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">
-          For students
-        </h2>
+        <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">For students</h2>
         <div class="px-5 py-4">
           <p class="text-toned">
-            One page with every rendered question: player, steps, speed, captions, transcript and the worksheet. It works from a folder or any web host.
+            One page with every rendered question: player, steps, speed, captions, transcript and the worksheet. It
+            works from a folder or any web host.
           </p>
           <fieldset
             v-if="publish.pages.length"
@@ -317,13 +349,15 @@ useStageKeys('Publish', [
             v-if="publish.link"
             class="mt-4 border-l-4 border-(--ui-success) pl-3"
           >
-            Students find it here: <a
+            Students find it here:
+            <a
               class="break-all text-primary underline"
               data-part="class-link"
               :href="publish.link"
               target="_blank"
               rel="noopener"
-            >{{ publish.link }}</a>
+              >{{ publish.link }}</a
+            >
           </p>
         </div>
       </section>

@@ -14,7 +14,18 @@ const board = ref<InstanceType<typeof SolveBoardComponent>>()
 const bench = useBench()
 const camera = useCamera()
 const clips = useClips()
-const { frames, at, frame, inFrame, referred, step: stepFrame, showSheet, refer, follow, begin } = useFrames(() => props.current)
+const {
+  frames,
+  at,
+  frame,
+  inFrame,
+  referred,
+  step: stepFrame,
+  showSheet,
+  refer,
+  follow,
+  begin,
+} = useFrames(() => props.current)
 const others = computed(() => store.questions.filter(q => q.id !== props.current?.id && store.frame(q)))
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const take = computed(() => store.takes.find(t => t.id === props.current?.ledger?.takeId) ?? null)
@@ -24,20 +35,42 @@ const sheets = ref(false)
 const referring = ref(false)
 const clipsOpen = ref(false)
 
-watch(() => take.value?.id, async (id) => {
-  let laid: Awaited<ReturnType<typeof proof.laidLog>> | null = null
-  try { laid = take.value ? await proof.laidLog(take.value) : null }
-  catch (error) { notices.tell(error, 'opening the take') }
-  // Another question may have been chosen while its ink was read.
-  if (take.value?.id !== id) return
-  first.value = laid?.first ?? null
-  shown.value = laid?.events ?? []
-}, { immediate: true })
+watch(
+  () => take.value?.id,
+  async id => {
+    let laid: Awaited<ReturnType<typeof proof.laidLog>> | null = null
+    try {
+      laid = take.value ? await proof.laidLog(take.value) : null
+    } catch (error) {
+      notices.tell(error, 'opening the take')
+    }
+    // Another question may have been chosen while its ink was read.
+    if (take.value?.id !== id) return
+    first.value = laid?.first ?? null
+    shown.value = laid?.events ?? []
+  },
+  { immediate: true },
+)
 // Where the take went back, the frame goes along.
-watch(() => recording.elapsed, (t) => { if (recording.takeDesk?.sealed) follow(recording.takeDesk.board.at(t).frame) })
-watch(() => recording.steps, () => { if (recording.takeDesk) follow(recording.takeDesk.board.last().frame) })
-watch(() => props.current, (question) => { bench.question = question ?? null }, { immediate: true })
-
+watch(
+  () => recording.elapsed,
+  t => {
+    if (recording.takeDesk?.sealed) follow(recording.takeDesk.board.at(t).frame)
+  },
+)
+watch(
+  () => recording.steps,
+  () => {
+    if (recording.takeDesk) follow(recording.takeDesk.board.last().frame)
+  },
+)
+watch(
+  () => props.current,
+  question => {
+    bench.question = question ?? null
+  },
+  { immediate: true },
+)
 
 function record() {
   if (clipsOpen.value) return void clips.record()
@@ -47,26 +80,32 @@ function record() {
 }
 /** Records anew from a step of the take in use. */
 async function retake(t: number) {
-  const question = props.current, of = take.value
+  const question = props.current,
+    of = take.value
   if (recording.state !== 'rest' || !question || !of) return
   try {
     const laid = await proof.laidLog(of)
     begin()
     void recording.start(question, laid.first, { kind: 'anew', of: { take: of, ...laid }, t })
     follow(recording.takeDesk?.board.last().frame)
+  } catch (error) {
+    notices.tell(error, 'opening the take')
   }
-  catch (error) { notices.tell(error, 'opening the take') }
 }
 /** Talks over the ink of the take in use, or writes over its sound. */
 async function over(kind: 'voice' | 'ink') {
-  const question = props.current, of = take.value, ledger = question?.ledger
+  const question = props.current,
+    of = take.value,
+    ledger = question?.ledger
   if (recording.state !== 'rest' || !question || !of || !ledger) return
   try {
     const laid = await proof.laidLog(of)
     const first = begin()
-    if (first) void recording.start(question, kind === 'voice' ? laid.first : first, { kind, of: { take: of, ...laid }, ledger })
+    if (first)
+      void recording.start(question, kind === 'voice' ? laid.first : first, { kind, of: { take: of, ...laid }, ledger })
+  } catch (error) {
+    notices.tell(error, 'opening the take')
   }
-  catch (error) { notices.tell(error, 'opening the take') }
 }
 function practise() {
   const first = begin()
@@ -76,10 +115,12 @@ function practise() {
 const planned = (q: Question) => (targetMinutes(q, store.folio!) ?? 0) * 60_000
 /** What the other questions' solutions last together, and what is planned for all, ms. */
 const folioTime = computed(() => ({
-  done: store.questions.filter(q => q.id !== props.current?.id).reduce((sum, q) => {
-    const of = store.takes.find(t => t.id === q.ledger?.takeId)
-    return sum + (q.ledger && of ? editionLength(q.ledger, of) : 0)
-  }, 0),
+  done: store.questions
+    .filter(q => q.id !== props.current?.id)
+    .reduce((sum, q) => {
+      const of = store.takes.find(t => t.id === q.ledger?.takeId)
+      return sum + (q.ledger && of ? editionLength(q.ledger, of) : 0)
+    }, 0),
   target: store.questions.reduce((sum, q) => sum + planned(q), 0),
 }))
 const next = computed(() => {
@@ -91,14 +132,17 @@ async function goOn() {
   const question = next.value
   const first = question && store.frame(question)
   if (!question || !first || recording.state === 'counting') return
-  await recording.goOnWith(question, first, async () => { await navigateTo({ query: { q: question.id } }) })
+  await recording.goOnWith(question, first, async () => {
+    await navigateTo({ query: { q: question.id } })
+  })
 }
 async function stop() {
   if (recording.kind === 'clip') return clips.stop()
   const counting = recording.state === 'counting' || recording.kind === 'practice'
   const question = props.current
   await recording.stop()
-  if (!counting && question && recording.state === 'rest') await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
+  if (!counting && question && recording.state === 'rest')
+    await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
 }
 
 function askRefer() {
@@ -109,11 +153,36 @@ function askRefer() {
 
 const { writing, write: writeSimulated } = useSimulatedPen(() => board.value)
 
-usePadActions({ record, stop: () => { void stop() }, next: () => { void goOn() }, refer: askRefer }, () => props.current ? questionName(props.current) : '')
+usePadActions(
+  {
+    record,
+    stop: () => {
+      void stop()
+    },
+    next: () => {
+      void goOn()
+    },
+    refer: askRefer,
+  },
+  () => (props.current ? questionName(props.current) : ''),
+)
 useSolveKeys({
-  record, stop: () => { void stop() }, next: () => { void goOn() }, stepFrame, backToFrame: () => board.value?.backToFrame(), writeSimulated: () => { void writeSimulated() },
+  record,
+  stop: () => {
+    void stop()
+  },
+  next: () => {
+    void goOn()
+  },
+  stepFrame,
+  backToFrame: () => board.value?.backToFrame(),
+  writeSimulated: () => {
+    void writeSimulated()
+  },
   refer: askRefer,
-  lookUp: () => { sheets.value = !sheets.value },
+  lookUp: () => {
+    sheets.value = !sheets.value
+  },
   looking: () => sheets.value,
 })
 </script>
@@ -131,7 +200,9 @@ useSolveKeys({
           <span
             v-if="marksOf(current) !== null"
             class="ml-2 font-sans text-sm font-normal text-toned"
-          >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about {{ targetMinutes(current, store.folio!) }} min</span>
+            >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about
+            {{ targetMinutes(current, store.folio!) }} min</span
+          >
         </h1>
         <UButton
           color="neutral"
@@ -191,7 +262,7 @@ useSolveKeys({
         :referring="referring || referred !== null"
         :can-refer="others.length > 0"
         :target="planned(current)"
-        :next="recording.kind === 'plain' ? next?.number ?? null : null"
+        :next="recording.kind === 'plain' ? (next?.number ?? null) : null"
         @next="goOn"
         @write="writeSimulated"
         @refer="askRefer"
@@ -224,7 +295,10 @@ useSolveKeys({
           class="absolute top-2 left-2 z-10 max-w-[70%]"
           :referred="referred"
           :others="others"
-          @refer="refer($event); referring = false"
+          @refer="
+            refer($event)
+            referring = false
+          "
         />
         <FrameStep
           v-if="frames.length > 1"
@@ -237,7 +311,12 @@ useSolveKeys({
         <PenTray
           class="absolute"
           :class="{ invisible: recording.played }"
-          :style="{ top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))`, ...(settings.remembered.traySide === 'right' ? { left: `${seenPx.left + seenPx.width + 14}px` } : { left: `${seenPx.left - 108}px` }) }"
+          :style="{
+            top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))`,
+            ...(settings.remembered.traySide === 'right'
+              ? { left: `${seenPx.left + seenPx.width + 14}px` }
+              : { left: `${seenPx.left - 108}px` }),
+          }"
           :tool="bench.tool"
           :can-undo="recording.canUndo"
           :can-redo="recording.canRedo"
@@ -296,15 +375,11 @@ useSolveKeys({
     class="squared grid h-full place-items-center"
   >
     <div class="max-w-md border border-dashed border-(--rule) bg-(--paper) p-8 text-center">
-      <h1 class="text-2xl font-semibold">
-        No question to solve yet
-      </h1>
+      <h1 class="text-2xl font-semibold">No question to solve yet</h1>
       <p class="my-4 text-toned">
         Draw a rectangle round a question on the Pages screen; it becomes the frame that students see.
       </p>
-      <UButton :to="`/folio/${store.folio?.id}/pages`">
-        Go to Pages
-      </UButton>
+      <UButton :to="`/folio/${store.folio?.id}/pages`"> Go to Pages </UButton>
     </div>
   </div>
 </template>

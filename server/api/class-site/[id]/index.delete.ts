@@ -2,8 +2,10 @@ import { answering, guardedPublication } from '../../../classSite/routes'
 import { theClassSite } from '../../../classSite/running'
 
 /** Drops a publication that was begun and is not wanted any more. */
-export default defineEventHandler(event => answering(event, async () => {
-  const { id, meta } = await guardedPublication(event)
-  await theClassSite().drop(id, meta)
-  return null
-}))
+export default defineEventHandler(event =>
+  answering(event, async () => {
+    const { id, meta } = await guardedPublication(event)
+    await theClassSite().drop(id, meta)
+    return null
+  }),
+)
