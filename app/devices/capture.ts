@@ -1,4 +1,4 @@
-// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- declares what no module can: the worklet's globals and its import form
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- no module can declare the worklet's globals
 /// <reference path="./worklet.d.ts" />
 import { ClockOffset } from '#core/take'
 import workletUrl from './capture.worklet?worker&url'

@@ -97,18 +97,12 @@ export function listenToPen(element: HTMLElement, listener: PenListener): Pen {
     if (e.pointerType === 'touch' && fingers.has(e.pointerId)) {
       const before = [...fingers.values()]
       fingers.set(e.pointerId, place(e))
-      if (fingers.size === 2 && !active) return pinched(before as [Spot, Spot], [...fingers.values()] as [Spot, Spot])
+      if (fingers.size === 2 && !active)
+        return pinched(listener, before as [Spot, Spot], [...fingers.values()] as [Spot, Spot])
     }
     if (e.pointerId !== active?.id) return
     const all = e.getCoalescedEvents?.() ?? []
     listener.move((all.length ? all : [e]).map(sampleOf), heldOf(e))
-  }
-  const pinched = (before: [Spot, Spot], after: [Spot, Spot]) => {
-    const mid = ([a, b]: [Spot, Spot]) => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
-    const apart = ([a, b]: [Spot, Spot]) => Math.max(1, Math.hypot(a.x - b.x, a.y - b.y))
-    const from = mid(before),
-      to = mid(after)
-    listener.pinch?.(apart(after) / apart(before), to, to.x - from.x, to.y - from.y)
   }
   const up = (e: PointerEvent) => {
     fingers.delete(e.pointerId)
@@ -132,6 +126,15 @@ export function listenToPen(element: HTMLElement, listener: PenListener): Pen {
       for (const [name, handler] of Object.entries(on)) element.removeEventListener(name, handler as EventListener)
     },
   }
+}
+
+/** Two fingers that moved: how far they went apart, and where their middle went. */
+function pinched(listener: PenListener, before: [Spot, Spot], after: [Spot, Spot]) {
+  const mid = ([a, b]: [Spot, Spot]) => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })
+  const apart = ([a, b]: [Spot, Spot]) => Math.max(1, Math.hypot(a.x - b.x, a.y - b.y))
+  const from = mid(before),
+    to = mid(after)
+  listener.pinch?.(apart(after) / apart(before), to, to.x - from.x, to.y - from.y)
 }
 
 interface Spot {

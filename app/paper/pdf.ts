@@ -49,6 +49,9 @@ const LOCAL = {
   useSystemFonts: false,
 }
 
+/** What is told to be safe when a file cannot be brought in. */
+const SAFE = 'Nothing in the folio was changed.'
+
 /**
  * Opens a PDF and measures its pages (points).
  * @returns also the password that opened it, if one was needed
@@ -60,32 +63,7 @@ export async function openPdf(
   ask: AskPassword,
   known = '',
 ): Promise<OpenPdf & { password: string }> {
-  const safe = 'Nothing in the folio was changed.'
-  if (file.size === 0)
-    throw new Trouble(
-      'pdf-empty',
-      `${name} is empty (0 bytes).`,
-      safe,
-      'Export or download it again, then bring it in.',
-    )
-  const head = new Uint8Array(await file.slice(0, 1024).arrayBuffer())
-  const kind = looksLike(head)
-  if (kind !== 'pdf') {
-    throw new Trouble(
-      'pdf-not',
-      `${name} is not a PDF${kind ? `; it is ${kind} with another ending` : ''}.`,
-      safe,
-      'Print or export it as a PDF, then bring that in.',
-    )
-  }
-  if (file.size > MOST_BYTES) {
-    throw new Trouble(
-      'pdf-too-large',
-      `${name} has ${Math.round(file.size / 1024 ** 2)} MB; a folio takes files of up to 150 MB.`,
-      safe,
-      'Print or export only the pages you need to a new PDF.',
-    )
-  }
+  await checkFile(file, name)
   let password = known
   const source =
     file.size <= WHOLE
@@ -134,7 +112,7 @@ export async function openPdf(
       throw new Trouble(
         'pdf-locked',
         `${name} is locked with a password.`,
-        safe,
+        SAFE,
         'Bring it in again with the password, or export it without one.',
         cause,
       )
@@ -142,20 +120,28 @@ export async function openPdf(
     throw new Trouble(
       'pdf-damaged',
       `${name} cannot be read: it is damaged or was cut short.`,
-      safe,
+      SAFE,
       'Export or download it again, then bring it in.',
       cause,
     )
   } finally {
     clearTimeout(timer)
   }
-  if (proxy.numPages > MOST_PAGES) {
-    const pages = proxy.numPages
+  try {
+    return { proxy, sizes: await sizesOf(proxy, name), password, close }
+  } catch (error) {
     close()
+    throw error
+  }
+}
+
+/** Sizes of all pages, points. @throws Trouble `pdf-too-long`, `pdf-damaged` */
+async function sizesOf(proxy: PDFDocumentProxy, name: string): Promise<OpenPdf['sizes']> {
+  if (proxy.numPages > MOST_PAGES) {
     throw new Trouble(
       'pdf-too-long',
-      `${name} has ${pages} pages; a folio takes up to ${MOST_PAGES} from one file.`,
-      safe,
+      `${name} has ${proxy.numPages} pages; a folio takes up to ${MOST_PAGES} from one file.`,
+      SAFE,
       'Print or export only the pages you need to a new PDF.',
     )
   }
@@ -165,17 +151,45 @@ export async function openPdf(
       const { width, height } = (await proxy.getPage(i)).getViewport({ scale: 1 })
       sizes.push({ width: round(width), height: round(height) })
     } catch (cause) {
-      close()
       throw new Trouble(
         'pdf-damaged',
         `Page ${i} of ${name} cannot be read.`,
-        safe,
+        SAFE,
         'Export or download the file again, then bring it in.',
         cause,
       )
     }
   }
-  return { proxy, sizes, password, close }
+  return sizes
+}
+
+/** What can be said of a file before it is opened. @throws Trouble `pdf-empty`, `pdf-not`, `pdf-too-large` */
+async function checkFile(file: Blob, name: string): Promise<void> {
+  if (file.size === 0)
+    throw new Trouble(
+      'pdf-empty',
+      `${name} is empty (0 bytes).`,
+      SAFE,
+      'Export or download it again, then bring it in.',
+    )
+  const head = new Uint8Array(await file.slice(0, 1024).arrayBuffer())
+  const kind = looksLike(head)
+  if (kind !== 'pdf') {
+    throw new Trouble(
+      'pdf-not',
+      `${name} is not a PDF${kind ? `; it is ${kind} with another ending` : ''}.`,
+      SAFE,
+      'Print or export it as a PDF, then bring that in.',
+    )
+  }
+  if (file.size > MOST_BYTES) {
+    throw new Trouble(
+      'pdf-too-large',
+      `${name} has ${Math.round(file.size / 1024 ** 2)} MB; a folio takes files of up to 150 MB.`,
+      SAFE,
+      'Print or export only the pages you need to a new PDF.',
+    )
+  }
 }
 
 const round = (v: number) => Math.max(1, Math.round(v * 100) / 100)

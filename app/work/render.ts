@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { editionOf, type Edition } from '#core/edition'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
 import { fileName, questionFileNames } from '#core/publish'
-import { isFresh, lookOf, madeFrom, partsOf, sequenceOf, type FrameMode } from '#core/video'
+import { isFresh, lookOf, madeFrom, partsOf, sequenceOf, type FrameMode, type Part } from '#core/video'
 import type { TakeEvent } from '#core/take'
 import {
   CONTAINERS,
@@ -67,30 +67,12 @@ export async function renderQuestions(
       return { question, source, edition: editionOf(source) }
     }),
   )
-  const empty = recorded.find(r => r.edition.duration === 0)
-  if (empty)
-    throw new Trouble(
-      'nothing-left',
-      `Every step of ${questionName(empty.question)} is struck out.`,
-      'The take is untouched.',
-      'Bring back at least one step on the Proof screen.',
-    )
+  refuseEmpty(recorded)
   const parts = partsOf(folio, recorded, whole, takeId => takes.find(t => t.id === takeId)?.durationMs ?? null)
   const { chapters, captions, turns } = sequenceOf(parts)
   const title = whole ? folio.title : questionName(questions[0]!)
   const videos = whole ? await videosOf(folio, questions, finished) : null
-  const jobParts: RenderJob['parts'] = []
-  const shown = new Set<string>()
-  for (const [i, part] of parts.entries()) {
-    const piece =
-      part.kind === 'clip'
-        ? await clipOf(part.takeId, part.duration)
-        : await pieceOf(folio, recorded.find(r => r.edition === part.edition)!, size.width)
-    if ('views' in piece)
-      for (const { frame } of piece.views) for (const id of [frame.pageId, frame.inset?.pageId]) if (id) shown.add(id)
-    if (i && part.of && part.of === parts[i - 1]!.of) jobParts[jobParts.length - 1]!.pieces.push(piece)
-    else jobParts.push({ pieces: [piece], video: (part.of && videos?.get(part.of)) || null })
-  }
+  const { jobParts, shown } = await jobPartsOf(folio, parts, recorded, videos, size.width)
   const runner = newRenderRunner()
   const id = newId(),
     name = `${id}.${options.container}`
@@ -141,6 +123,41 @@ export async function renderQuestions(
     runner.close()
     free()
   }
+}
+
+/** @throws Trouble `nothing-left` for a question of which nothing is left */
+function refuseEmpty(recorded: readonly Recorded[]): void {
+  const empty = recorded.find(r => r.edition.duration === 0)
+  if (!empty) return
+  throw new Trouble(
+    'nothing-left',
+    `Every step of ${questionName(empty.question)} is struck out.`,
+    'The take is untouched.',
+    'Bring back at least one step on the Proof screen.',
+  )
+}
+
+/** The parts of a video as a worker takes them, and the pages that they show. */
+async function jobPartsOf(
+  folio: Folio,
+  parts: readonly Part[],
+  recorded: readonly Recorded[],
+  videos: ReadonlyMap<string, Blob> | null,
+  width: number,
+): Promise<{ jobParts: RenderJob['parts']; shown: Set<string> }> {
+  const jobParts: RenderJob['parts'] = []
+  const shown = new Set<string>()
+  for (const [i, part] of parts.entries()) {
+    const piece =
+      part.kind === 'clip'
+        ? await clipOf(part.takeId, part.duration)
+        : await pieceOf(folio, recorded.find(r => r.edition === part.edition)!, width)
+    const frames = 'views' in piece ? piece.views.map(v => v.frame) : []
+    for (const id of frames.flatMap(f => [f.pageId, f.inset?.pageId])) if (id) shown.add(id)
+    if (i && part.of && part.of === parts[i - 1]!.of) jobParts[jobParts.length - 1]!.pieces.push(piece)
+    else jobParts.push({ pieces: [piece], video: (part.of && videos?.get(part.of)) || null })
+  }
+  return { jobParts, shown }
 }
 
 /** The files of all questions' own videos; null when one of them is missing or no longer what the folio says. */

@@ -32,82 +32,80 @@ const numberAfter = (word: string, text: string) =>
   Number(new RegExp(`${word}\\s*${NUMBER}`).exec(text)?.[1] ?? Number.NaN)
 const list = (text: string, by: RegExp) => text.split(by).map(t => t.trim())
 
+/** How each figure is typed; null where something is missing. The compiler asks for a row. */
+const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
+  axes: axes,
+  polygon(text) {
+    const sides = Number(new RegExp(`${NUMBER}\\s*sides`).exec(text)?.[1]),
+      radius = numberAfter('radius', text)
+    return sides >= 3 && sides <= 96 && Number.isInteger(sides) && radius > 0
+      ? { figure: 'polygon', sides, radius, radii: /radii/.test(text), bisectors: /bisector/.test(text), label: '' }
+      : null
+  },
+  circle(text) {
+    const radius = numberAfter('radius', text)
+    const sectors =
+      (/sectors?\s*(.*)$/.exec(text)?.[1] ?? '')
+        .match(/\d+(\.\d+)?/g)
+        ?.map(Number)
+        .filter(s => s <= 360) ?? []
+    return radius > 0 ? { figure: 'circle', radius, sectors: sectors.slice(0, 24), label: '' } : null
+  },
+  rightTriangle(text) {
+    const [legs, labels = '', angles = ''] = text.split(';')
+    const hit = new RegExp(`${NUMBER}\\s*(?:by|,|x|×)\\s*${NUMBER}`).exec(legs ?? '')
+    const [a = '', b = '', c = ''] = list(labels, /,/),
+      [alpha = '', beta = ''] = list(angles, /,/)
+    return hit && Number(hit[1]) > 0 && Number(hit[2]) > 0
+      ? { figure: 'rightTriangle', a: Number(hit[1]), b: Number(hit[2]), labels: [a, b, c], angles: [alpha, beta] }
+      : null
+  },
+  prism(text) {
+    const net = /net/.test(text)
+    const box = new RegExp(`${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}`).exec(text)
+    if (box) return { figure: 'prism', base: [Number(box[1]), Number(box[2])], sides: 4, height: Number(box[3]), net }
+    const solid = sidesOf(text)
+    return solid ? { figure: 'prism', base: [solid.side], sides: solid.sides, height: solid.height, net } : null
+  },
+  pyramid(text) {
+    const solid = sidesOf(text)
+    return solid ? { figure: 'pyramid', ...solid, net: /net/.test(text) } : null
+  },
+  molecule(text) {
+    const formula = text.split(/[\s,]+/)[0] ?? ''
+    return formula ? { figure: 'molecule', formula, dots: /electron|dot/.test(text) } : null
+  },
+  forces(text) {
+    const arrows = list(text, /;/).flatMap(t => {
+      const hit = new RegExp(`^${NUMBER}\\s*°?\\s+${NUMBER}\\s*(.*)$`).exec(t)
+      return hit && Number(hit[2]) > 0 ? [{ angle: Number(hit[1]), size: Number(hit[2]), label: hit[3]!.trim() }] : []
+    })
+    return arrows.length ? { figure: 'forces', arrows: arrows.slice(0, 12) } : null
+  },
+  circuit(text) {
+    const [symbol = '', label = ''] = list(text, /,/)
+    return symbol
+      ? { figure: 'circuit', symbol, label: /\s/.test(label) && !label.includes('"') ? `"${label}"` : label }
+      : null
+  },
+  table(text) {
+    const rows = list(text, /\|/)
+      .map(r => list(r, /,/).slice(0, 12))
+      .slice(0, 30)
+    return rows[0]?.[0] ? { figure: 'table', rows } : null
+  },
+}
+
 /**
  * Reads what was typed for a figure.
  * @throws Trouble `figure-unclear` with an example, `figure-unknown`, `scale-unclear`
  */
 export function readFigure(kind: FigureKind, text: string): FigureSpec {
-  const spec = parse(kind, text.replace(/[−–]/g, '-').trim())
+  const spec = READERS[kind](text.replace(/[−–]/g, '-').trim())
   if (!spec || Object.values(spec).some(v => typeof v === 'number' && !(v > 0)))
     throw notEnough('figure-unclear', text, FIGURE_KINDS.find(k => k.id === kind)!)
   layFigure(spec)
   return spec
-}
-
-function parse(kind: FigureKind, text: string): FigureSpec | null {
-  switch (kind) {
-    case 'axes':
-      return axes(text)
-    case 'polygon': {
-      const sides = Number(new RegExp(`${NUMBER}\\s*sides`).exec(text)?.[1]),
-        radius = numberAfter('radius', text)
-      return sides >= 3 && sides <= 96 && Number.isInteger(sides) && radius > 0
-        ? { figure: 'polygon', sides, radius, radii: /radii/.test(text), bisectors: /bisector/.test(text), label: '' }
-        : null
-    }
-    case 'circle': {
-      const radius = numberAfter('radius', text)
-      const sectors =
-        (/sectors?\s*(.*)$/.exec(text)?.[1] ?? '')
-          .match(/\d+(\.\d+)?/g)
-          ?.map(Number)
-          .filter(s => s <= 360) ?? []
-      return radius > 0 ? { figure: 'circle', radius, sectors: sectors.slice(0, 24), label: '' } : null
-    }
-    case 'rightTriangle': {
-      const [legs, labels = '', angles = ''] = text.split(';')
-      const hit = new RegExp(`${NUMBER}\\s*(?:by|,|x|×)\\s*${NUMBER}`).exec(legs ?? '')
-      const [a = '', b = '', c = ''] = list(labels, /,/),
-        [alpha = '', beta = ''] = list(angles, /,/)
-      return hit && Number(hit[1]) > 0 && Number(hit[2]) > 0
-        ? { figure: 'rightTriangle', a: Number(hit[1]), b: Number(hit[2]), labels: [a, b, c], angles: [alpha, beta] }
-        : null
-    }
-    case 'prism': {
-      const net = /net/.test(text)
-      const box = new RegExp(`${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}`).exec(text)
-      if (box) return { figure: 'prism', base: [Number(box[1]), Number(box[2])], sides: 4, height: Number(box[3]), net }
-      const solid = sidesOf(text)
-      return solid ? { figure: 'prism', base: [solid.side], sides: solid.sides, height: solid.height, net } : null
-    }
-    case 'pyramid': {
-      const solid = sidesOf(text)
-      return solid ? { figure: 'pyramid', ...solid, net: /net/.test(text) } : null
-    }
-    case 'molecule': {
-      const formula = text.split(/[\s,]+/)[0] ?? ''
-      return formula ? { figure: 'molecule', formula, dots: /electron|dot/.test(text) } : null
-    }
-    case 'forces': {
-      const arrows = list(text, /;/).flatMap(t => {
-        const hit = new RegExp(`^${NUMBER}\\s*°?\\s+${NUMBER}\\s*(.*)$`).exec(t)
-        return hit && Number(hit[2]) > 0 ? [{ angle: Number(hit[1]), size: Number(hit[2]), label: hit[3]!.trim() }] : []
-      })
-      return arrows.length ? { figure: 'forces', arrows: arrows.slice(0, 12) } : null
-    }
-    case 'circuit': {
-      const [symbol = '', label = ''] = list(text, /,/)
-      return symbol
-        ? { figure: 'circuit', symbol, label: /\s/.test(label) && !label.includes('"') ? `"${label}"` : label }
-        : null
-    }
-    case 'table': {
-      const rows = list(text, /\|/)
-        .map(r => list(r, /,/).slice(0, 12))
-        .slice(0, 30)
-      return rows[0]?.[0] ? { figure: 'table', rows } : null
-    }
-  }
 }
 
 function sidesOf(text: string) {

@@ -29,74 +29,71 @@ const list = (text: string, by: RegExp) =>
     .map(t => t.trim())
     .filter(Boolean)
 
+/** A column method of two numbers or more. */
+const columns = (operation: 'add' | 'subtract' | 'multiply', sign: RegExp, most: number) => (text: string) => {
+  const numbers = list(text, sign)
+  return numbers.length > 1 ? { guide: 'columns' as const, operation, numbers: numbers.slice(0, most) } : null
+}
+/** A bar of so many numbers. */
+const bar =
+  (kind: 'whole' | 'equal' | 'compare' | 'fraction', sign: RegExp, least: number, most: number) => (text: string) => {
+    const numbers = list(text, sign)
+    return numbers.length >= least ? { guide: 'bar' as const, bar: kind, numbers: numbers.slice(0, most) } : null
+  }
+
+/** How each guide is typed; null where something is missing. The compiler asks for a row. */
+const READERS: Record<GuideKind, (text: string) => GuideSpec | null> = {
+  add: columns('add', /\+/, 12),
+  subtract: columns('subtract', /-/, 2),
+  multiply: columns('multiply', /[*×x]/, 2),
+  divide(text) {
+    const hit = /^(\S+)\s*(?::|÷|\/|by|into)\s*(\S+)(?:\s+to\s+(\d{1,2}))?$/.exec(
+      text.replace(/(\d)\s+(?=\d{3}\b)/g, '$1'),
+    )
+    return hit
+      ? { guide: 'division', dividend: hit[1]!, divisor: hit[2]!, places: Math.min(50, Number(hit[3] ?? 0)) }
+      : null
+  },
+  area(text) {
+    const [a, b] = list(text, /[*×x]/)
+    return a && b ? { guide: 'area', a, b } : null
+  },
+  whole: bar('whole', /\+/, 1, 20),
+  equal: bar('equal', /\bin\b|:|÷/, 2, 2),
+  compare: bar('compare', /\band\b|,/, 2, 2),
+  fraction: bar('fraction', /\bof\b/, 2, 2),
+  numberLine,
+  strips: text => (text ? { guide: 'strips', fractions: list(text, /[,;]/).slice(0, 12) } : null),
+  factors: text => (text ? { guide: 'factors', numbers: list(text, /[,;]/).slice(0, 6) } : null),
+  values(text) {
+    const [rule, xs] = text.split(/\bfor\b/)
+    return rule?.trim() && xs?.trim()
+      ? { guide: 'values', rule: rule.replace(/^\s*y\s*=/, '').trim(), xs: list(xs, /[,;]/).slice(0, 20) }
+      : null
+  },
+  axes,
+  elimination(text) {
+    const [rows, columns] = text.split('|').map(t => list(t, /,/))
+    return rows?.length && columns?.length
+      ? { guide: 'elimination', rows: rows.slice(0, 10), columns: columns.slice(0, 10) }
+      : null
+  },
+  balance(text) {
+    const [left, right, more] = text.split('=').map(t => t.trim())
+    return left && right && more === undefined ? { guide: 'balance', left, right } : null
+  },
+}
+
 /**
  * Reads what was typed for a guide.
  * @throws Trouble `guide-unclear` with an example, or the method's own trouble for its numbers
  */
 export function readGuide(kind: GuideKind, text: string): GuideSpec {
   const plain = text.replace(/[−–]/g, '-').trim()
-  const spec = parse(kind, plain)
+  const spec = READERS[kind](plain)
   if (!spec) throw notEnough('guide-unclear', text, GUIDE_KINDS.find(k => k.id === kind)!)
   layGuide(spec)
   return spec
-}
-
-function parse(kind: GuideKind, text: string): GuideSpec | null {
-  switch (kind) {
-    case 'add':
-    case 'subtract':
-    case 'multiply': {
-      const numbers = list(text, { add: /\+/, subtract: /-/, multiply: /[*×x]/ }[kind])
-      return numbers.length > 1
-        ? { guide: 'columns', operation: kind, numbers: kind === 'add' ? numbers.slice(0, 12) : numbers.slice(0, 2) }
-        : null
-    }
-    case 'divide': {
-      const hit = /^(\S+)\s*(?::|÷|\/|by|into)\s*(\S+)(?:\s+to\s+(\d{1,2}))?$/.exec(
-        text.replace(/(\d)\s+(?=\d{3}\b)/g, '$1'),
-      )
-      return hit
-        ? { guide: 'division', dividend: hit[1]!, divisor: hit[2]!, places: Math.min(50, Number(hit[3] ?? 0)) }
-        : null
-    }
-    case 'area': {
-      const [a, b] = list(text, /[*×x]/)
-      return a && b ? { guide: 'area', a, b } : null
-    }
-    case 'whole':
-    case 'equal':
-    case 'compare':
-    case 'fraction': {
-      const numbers = list(text, { whole: /\+/, equal: /\bin\b|:|÷/, compare: /\band\b|,/, fraction: /\bof\b/ }[kind])
-      return numbers.length >= (kind === 'whole' ? 1 : 2)
-        ? { guide: 'bar', bar: kind, numbers: kind === 'whole' ? numbers.slice(0, 20) : numbers.slice(0, 2) }
-        : null
-    }
-    case 'numberLine':
-      return numberLine(text)
-    case 'strips':
-      return text ? { guide: 'strips', fractions: list(text, /[,;]/).slice(0, 12) } : null
-    case 'factors':
-      return text ? { guide: 'factors', numbers: list(text, /[,;]/).slice(0, 6) } : null
-    case 'values': {
-      const [rule, xs] = text.split(/\bfor\b/)
-      return rule?.trim() && xs?.trim()
-        ? { guide: 'values', rule: rule.replace(/^\s*y\s*=/, '').trim(), xs: list(xs, /[,;]/).slice(0, 20) }
-        : null
-    }
-    case 'axes':
-      return axes(text)
-    case 'elimination': {
-      const [rows, columns] = text.split('|').map(t => list(t, /,/))
-      return rows?.length && columns?.length
-        ? { guide: 'elimination', rows: rows.slice(0, 10), columns: columns.slice(0, 10) }
-        : null
-    }
-    case 'balance': {
-      const [left, right, more] = text.split('=').map(t => t.trim())
-      return left && right && more === undefined ? { guide: 'balance', left, right } : null
-    }
-  }
 }
 
 const RANGE = /(-?[\d./]+)\s*to\s*(-?[\d./]+)(?:\s*by\s*([\d./]+))?/

@@ -158,38 +158,7 @@ export async function readFolioFile(file: Blob, name: string, onRead?: () => voi
   }
   const takes: WholeTake[] = []
   for (const value of filed.data.takes) {
-    const parsed = Take.safeParse(value)
-    if (!parsed.success) throw damaged('a take is described wrongly', parsed.error)
-    // Whatever the file says, its takes are this folio's.
-    const take = { ...parsed.data, folioId: folio.id }
-    if (take.durationMs > MOST_TAKE_MS)
-      throw damaged(`a take in it lasts ${Math.round(take.durationMs / 3_600_000)} hours`)
-    const at = `takes/${take.id}`
-    const log = z.array(FiledEvent).safeParse(await json(`${at}/log.json`))
-    if (!log.success) throw damaged(`${at}/log.json is not a log`, log.error)
-    if (!archive.has(`${at}/ink.inkml`)) throw damaged(`${at}/ink.inkml is missing`)
-    const strokes = new Map(
-      readInkml(await archive.text(`${at}/ink.inkml`), `${name}, take ${take.id}`).map(s => [s.id, s]),
-    )
-    const events = log.data.map((e): TakeEvent => {
-      if (e.type !== 'trace') return e
-      const stroke = strokes.get(e.id)
-      if (!stroke) throw damaged(`a stroke of take ${take.id} is missing`)
-      return { type: 'stroke', t: e.t, ...stroke, ...(e.size === undefined ? {} : { size: e.size }) }
-    })
-    for (const event of events) {
-      if (Math.max(event.t, endOf(event)) > MOST_TAKE_MS)
-        throw damaged(`something in take ${take.id} happens after the end of any take`)
-      if (event.type === 'place' || event.type === 'change')
-        checkDrawn(event.thing, why => damaged(`a drawing in take ${take.id} ${why}`))
-    }
-    const ending = (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => archive.has(`${at}/sound.${e}`))
-    takes.push({
-      take,
-      events,
-      sound: ending ? await archive.blob(`${at}/sound.${ending}`, SOUND_FORMATS[ending]) : null,
-      camera: archive.has(`${at}/camera.webm`) ? await archive.blob(`${at}/camera.webm`, 'video/webm') : null,
-    })
+    takes.push(await readTake(value, folio, { archive, name, json, damaged }))
     onRead?.()
   }
   twice(
@@ -197,6 +166,50 @@ export async function readFolioFile(file: Blob, name: string, onRead?: () => voi
     takes.map(t => t.take.id),
   )
   return { folio, documents, takes }
+}
+
+/** A folio file while it is read: its entries, and how what is wrong in it is told. */
+interface Reading {
+  archive: Awaited<ReturnType<typeof openArchive>>
+  name: string
+  json(path: string): Promise<unknown>
+  damaged(why: string, cause?: unknown): Trouble
+}
+
+/** One take of a folio file. @param value as `folio.json` has it @throws Trouble `folio-damaged` */
+async function readTake(value: unknown, folio: Folio, { archive, name, json, damaged }: Reading): Promise<WholeTake> {
+  const parsed = Take.safeParse(value)
+  if (!parsed.success) throw damaged('a take is described wrongly', parsed.error)
+  // Whatever the file says, its takes are this folio's.
+  const take = { ...parsed.data, folioId: folio.id }
+  if (take.durationMs > MOST_TAKE_MS)
+    throw damaged(`a take in it lasts ${Math.round(take.durationMs / 3_600_000)} hours`)
+  const at = `takes/${take.id}`
+  const log = z.array(FiledEvent).safeParse(await json(`${at}/log.json`))
+  if (!log.success) throw damaged(`${at}/log.json is not a log`, log.error)
+  if (!archive.has(`${at}/ink.inkml`)) throw damaged(`${at}/ink.inkml is missing`)
+  const strokes = new Map(
+    readInkml(await archive.text(`${at}/ink.inkml`), `${name}, take ${take.id}`).map(s => [s.id, s]),
+  )
+  const events = log.data.map((e): TakeEvent => {
+    if (e.type !== 'trace') return e
+    const stroke = strokes.get(e.id)
+    if (!stroke) throw damaged(`a stroke of take ${take.id} is missing`)
+    return { type: 'stroke', t: e.t, ...stroke, ...(e.size === undefined ? {} : { size: e.size }) }
+  })
+  for (const event of events) {
+    if (Math.max(event.t, endOf(event)) > MOST_TAKE_MS)
+      throw damaged(`something in take ${take.id} happens after the end of any take`)
+    if (event.type === 'place' || event.type === 'change')
+      checkDrawn(event.thing, why => damaged(`a drawing in take ${take.id} ${why}`))
+  }
+  const ending = (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => archive.has(`${at}/sound.${e}`))
+  return {
+    take,
+    events,
+    sound: ending ? await archive.blob(`${at}/sound.${ending}`, SOUND_FORMATS[ending]) : null,
+    camera: archive.has(`${at}/camera.webm`) ? await archive.blob(`${at}/camera.webm`, 'video/webm') : null,
+  }
 }
 
 /** The id under which a folio was first made. */

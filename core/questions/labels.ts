@@ -156,20 +156,26 @@ function circledValue(text: string): { labels: Label[]; length: number } | null 
   )
 }
 
+/** A keyword and its number in one word: "Q3", "Q3(a)", "Aufgabe3". */
+function oneWord(text: string): Found | null {
+  const q = /^(?:Q|P|Ex|Aufg|Ej|Fr|Nr|No|Prob|Ques|Pr)[.]?[\s-]?(\d{1,3})(.*)$/u.exec(text)
+  if (q && /^[.:)]*(\(?[a-z]\)?[.:)]*)?$/u.test(q[2]!)) {
+    const tail = /^\(?([a-z])\)?/.exec(q[2]!.replace(/^[.:)]+/, ''))
+    return { labels: read(q[1]!, 'Q'), words: 1, left: tail ? `(${tail[1]})` : '' }
+  }
+  const fused = /^(\p{L}+)(\d{1,3})[.:)]*$/u.exec(text)
+  return fused && KEYWORD.test(fused[1]!) ? { labels: read(fused[2]!, 'word'), words: 1, left: '' } : null
+}
+
 /** "Question 3", "Q3", "Q. 3", "Aufgabe 3:", "3. Aufgabe", "Problem IV". */
 function keyword(words: readonly Word[], i: number): Found | null {
   const first = words[i]!.text.replace(/[:.]$/, '')
   const cjk = CJK.exec(first)
   if (cjk) return { labels: read(cjk[1] ?? cjk[2]!, 'word'), words: 1, left: '' }
-  const q = /^(?:Q|P|Ex|Aufg|Ej|Fr|Nr|No|Prob|Ques|Pr)[.]?[\s-]?(\d{1,3})(.*)$/u.exec(words[i]!.text)
-  if (q && /^[.:)]*(\(?[a-z]\)?[.:)]*)?$/u.test(q[2]!)) {
-    const tail = /^\(?([a-z])\)?/.exec(q[2]!.replace(/^[.:)]+/, ''))
-    return { labels: read(q[1]!, 'Q'), words: 1, left: tail ? `(${tail[1]})` : '' }
-  }
+  const one = oneWord(words[i]!.text)
+  if (one) return one
   let at = i + 1
   let number = words[at]?.text ?? ''
-  const fused = /^(\p{L}+)(\d{1,3})[.:)]*$/u.exec(words[i]!.text)
-  if (fused && KEYWORD.test(fused[1]!)) return { labels: read(fused[2]!, 'word'), words: 1, left: '' }
   const short = /^(Q|Ex|Aufg|Ej|Prob|Ques|Qu)[.]?$/u.test(words[i]!.text)
   if (!short && !KEYWORD.test(first)) return null
   if (/^(n[°ºo]\.?|nr\.?|no\.?|#|№|number)$/iu.test(number)) number = words[++at]?.text ?? ''

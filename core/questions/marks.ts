@@ -123,23 +123,25 @@ export function marksIn(lines: readonly Line[], bareRight: boolean): PrintedMark
       }
     }
     if (found.some(f => f.line === i)) return
-    const last = line.words.at(-1)!
-    const open = OPEN.exec(text)
-    const before = open ? line.words[wordAt(open.index + 1) - 1] : undefined
-    if (
-      open &&
-      (!before ||
-        line.words.length <= 2 ||
-        line.words[wordAt(open.index + 1)]!.gap > 0.9 * last.size ||
-        /[.?!:;_]$/.test(before.text))
-    )
-      found.push({ value: valueOf(open[1]!), total: false, each: false, line: i, word: wordAt(open.index + 1) })
+    const open = openMark(line, text, wordAt)
+    if (open) found.push({ value: open.value, total: false, each: false, line: i, word: open.word })
     else if (bareRight) {
       const bare = bareMark(line)
       if (bare) found.push({ value: bare, total: false, each: false, line: i, word: line.words.length - 1 })
     }
   })
   return found
+}
+
+/** Marks without brackets at the end of a line ("4 marks"), where they stand apart from what is written before them. */
+function openMark(line: Line, text: string, wordAt: (index: number) => number): { value: number; word: number } | null {
+  const open = OPEN.exec(text)
+  if (!open) return null
+  const word = wordAt(open.index + 1),
+    before = line.words[word - 1]
+  const gapped = line.words[word]!.gap > 0.9 * line.words.at(-1)!.size
+  const apart = !before || line.words.length <= 2 || gapped || /[.?!:;_]$/.test(before.text)
+  return apart ? { value: valueOf(open[1]!), word } : null
 }
 
 /** Whether the word, or the one before it, is the number over the "/" of a fraction. */

@@ -224,7 +224,7 @@ function shareMarks(
   let own: number | null = null,
     total: number | null = null,
     stemEach: number | null = null
-  const leaf = (i: number) => !parts[i + 1] || parts[i + 1]!.depth <= parts[i]!.depth
+  const leaf = (i: number) => isLeaf(parts, i)
   const behind: PrintedMarks[] = []
   for (const m of marks) {
     const i = parts.findLastIndex(p => after(m, p.candidate))
@@ -247,25 +247,11 @@ function shareMarks(
   }
   // One behind them all is the question's.
   const lone = behind.length === 1 ? behind[0]! : null
-  if (
-    lone &&
-    own === null &&
-    parts.filter((_, i) => leaf(i)).length >= (lone.line > parts.at(-1)!.candidate.lineIndex ? 2 : 4) &&
-    after(lone, parts.at(-1)!.candidate)
-  ) {
+  if (lone && own === null && isOfAll(lone, parts)) {
     own = lone.value
     ofPart.fill(null)
   }
-  // One for every part, yet some have two and some none: marks that had no room on their line were pushed down, the
-  // outermost first.
-  const leaves = parts.flatMap((_, i) => (leaf(i) ? [i] : []))
-  if (behind.length === leaves.length && leaves.some(i => ofPart[i] === null)) {
-    const inOrder = behind.toSorted((a, b) => a.line - b.line || b.word - a.word)
-    ofPart.fill(null)
-    leaves.forEach((i, k) => {
-      ofPart[i] = inOrder[k]!.value
-    })
-  }
+  spread(behind, ofPart, parts)
   if (stemEach !== null) {
     if (parts.length)
       parts.forEach((_, i) => {
@@ -273,19 +259,47 @@ function shareMarks(
       })
     else own ??= stemEach
   }
-  // A part whose sub-parts carry the marks is worth their sum.
-  for (let i = parts.length - 1; i >= 0; i--) {
-    if (leaf(i) || ofPart[i] !== null) continue
-    let inner: number | null = null
-    for (let k = i + 1; k < parts.length && parts[k]!.depth > parts[i]!.depth; k++)
-      if (parts[k]!.depth === parts[i]!.depth + 1 && ofPart[k] !== null) inner = (inner ?? 0) + ofPart[k]!
-    ofPart[i] = inner
-  }
+  addUp(ofPart, parts)
   const fromParts = sum(ofPart, parts)
   return {
     question: total ?? own ?? fromParts ?? each,
     ofPart,
     by: total !== null ? 'total' : own === null && fromParts === null ? 'each' : 'print',
+  }
+}
+
+/** Whether the only marks behind the parts are for all of them: they stand behind the last, and there are enough. */
+function isOfAll(lone: PrintedMarks, parts: readonly ReadPart[]): boolean {
+  const last = parts.at(-1)!.candidate
+  const leaves = parts.filter((_, i) => isLeaf(parts, i)).length
+  return leaves >= (lone.line > last.lineIndex ? 2 : 4) && after(lone, last)
+}
+
+/** Whether a part has no parts of its own. */
+const isLeaf = (parts: readonly ReadPart[], i: number) => !parts[i + 1] || parts[i + 1]!.depth <= parts[i]!.depth
+
+/**
+ * Where there is one mark for every part, yet some have two and some none, marks that had no room on their line were
+ * pushed down, the outermost first.
+ */
+function spread(behind: readonly PrintedMarks[], ofPart: (number | null)[], parts: readonly ReadPart[]) {
+  const leaves = parts.flatMap((_, i) => (isLeaf(parts, i) ? [i] : []))
+  if (behind.length !== leaves.length || !leaves.some(i => ofPart[i] === null)) return
+  const inOrder = behind.toSorted((a, b) => a.line - b.line || b.word - a.word)
+  ofPart.fill(null)
+  leaves.forEach((i, k) => {
+    ofPart[i] = inOrder[k]!.value
+  })
+}
+
+/** A part whose sub-parts carry the marks is worth their sum. */
+function addUp(ofPart: (number | null)[], parts: readonly ReadPart[]) {
+  for (let i = parts.length - 1; i >= 0; i--) {
+    if (isLeaf(parts, i) || ofPart[i] !== null) continue
+    let inner: number | null = null
+    for (let k = i + 1; k < parts.length && parts[k]!.depth > parts[i]!.depth; k++)
+      if (parts[k]!.depth === parts[i]!.depth + 1 && ofPart[k] !== null) inner = (inner ?? 0) + ofPart[k]!
+    ofPart[i] = inner
   }
 }
 
