@@ -23,6 +23,10 @@ async function create() {
   const folio = await shelf.create(title.value.trim() || 'Untitled folio')
   if (folio) await navigateTo(`/folio/${folio.id}/pages`)
 }
+function dropped(event: DragEvent) {
+  over.value = false
+  void openFiles(event.dataTransfer?.files)
+}
 async function openFiles(files: FileList | null | undefined) {
   const list = [...(files ?? [])]
   if (file.value) file.value.value = ''
@@ -40,10 +44,7 @@ useStageKeys('Folios', [
     :class="{ over }"
     @dragover.prevent="over = true"
     @dragleave="over = false"
-    @drop.prevent="
-      over = false
-      openFiles($event.dataTransfer?.files)
-    "
+    @drop.prevent="dropped"
   >
     <main class="mx-auto min-h-screen max-w-6xl border-x border-(--rule) bg-(--paper) px-10 py-9">
       <header class="flex items-start justify-between gap-6 border-b-2 border-(--rule) pb-6">

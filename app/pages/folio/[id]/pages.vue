@@ -158,6 +158,10 @@ const bringIn = (list: FileList | File[] | null | undefined) => {
   if (file.value) file.value.value = ''
   if (files.length) void store.bringIn(files)
 }
+function dropped(event: DragEvent) {
+  over.value = false
+  bringIn(event.dataTransfer?.files)
+}
 function edit(label: string, run: (folio: NonNullable<typeof store.folio>, id: string) => unknown) {
   const q = props.current
   if (!q || store.readOnly) return
@@ -405,10 +409,7 @@ onBeforeUnmount(() => {
         @scroll.passive="look"
         @dragover.prevent="over = true"
         @dragleave="over = false"
-        @drop.prevent="
-          over = false
-          bringIn($event.dataTransfer?.files)
-        "
+        @drop.prevent="dropped"
       >
         <input
           ref="file"

@@ -145,6 +145,10 @@ async function stop() {
     await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
 }
 
+function referTo(question: Question | null) {
+  refer(question)
+  referring.value = false
+}
 function askRefer() {
   const back = referred.value !== null
   if (back) refer(null)
@@ -295,10 +299,7 @@ useSolveKeys({
           class="absolute top-2 left-2 z-10 max-w-[70%]"
           :referred="referred"
           :others="others"
-          @refer="
-            refer($event)
-            referring = false
-          "
+          @refer="referTo"
         />
         <FrameStep
           v-if="frames.length > 1"
