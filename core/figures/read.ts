@@ -2,6 +2,7 @@ import type { FigureSpec } from '../folio/thing'
 import { notEnough } from '../folio/trouble'
 import { CIRCUIT } from './circuits'
 import { MOLECULES } from './chemistry'
+import { numeralValue, plainSigns, readNumeral } from '../numbers/read'
 import { layFigure } from './index'
 
 /** The kinds of figures as a teacher chooses them, each with what is typed for it. */
@@ -27,16 +28,20 @@ export const FIGURE_HINTS: Partial<Record<FigureKind, string>> = {
   circuit: Object.keys(CIRCUIT).join(', '),
 }
 
-const NUMBER = String.raw`(-?\d+(?:\.\d+)?)`
-const numberAfter = (word: string, text: string) =>
-  Number(new RegExp(`${word}\\s*${NUMBER}`).exec(text)?.[1] ?? Number.NaN)
+const NUMBER = String.raw`(-?\d+(?:[.,]\d+)?(?:/\d+)?)`
+/** What {@link NUMBER} has found; NaN where it has found nothing. */
+const numberOf = (found: string | undefined) => {
+  const numeral = readNumeral(found ?? '')
+  return numeral ? numeralValue(numeral) : Number.NaN
+}
+const numberAfter = (word: string, text: string) => numberOf(new RegExp(`${word}\\s*${NUMBER}`).exec(text)?.[1])
 const list = (text: string, by: RegExp) => text.split(by).map(t => t.trim())
 
 /** How each figure is typed; null where something is missing. The compiler asks for a row. */
 const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
   axes: axes,
   polygon(text) {
-    const sides = Number(new RegExp(`${NUMBER}\\s*sides`).exec(text)?.[1]),
+    const sides = numberOf(new RegExp(`${NUMBER}\\s*sides`).exec(text)?.[1]),
       radius = numberAfter('radius', text)
     return sides >= 3 && sides <= 96 && Number.isInteger(sides) && radius > 0
       ? { figure: 'polygon', sides, radius, radii: /radii/.test(text), bisectors: /bisector/.test(text), label: '' }
@@ -56,14 +61,15 @@ const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
     const hit = new RegExp(`${NUMBER}\\s*(?:by|,|x|×)\\s*${NUMBER}`).exec(legs ?? '')
     const [a = '', b = '', c = ''] = list(labels, /,/),
       [alpha = '', beta = ''] = list(angles, /,/)
-    return hit && Number(hit[1]) > 0 && Number(hit[2]) > 0
-      ? { figure: 'rightTriangle', a: Number(hit[1]), b: Number(hit[2]), labels: [a, b, c], angles: [alpha, beta] }
+    return hit && numberOf(hit[1]) > 0 && numberOf(hit[2]) > 0
+      ? { figure: 'rightTriangle', a: numberOf(hit[1]), b: numberOf(hit[2]), labels: [a, b, c], angles: [alpha, beta] }
       : null
   },
   prism(text) {
     const net = /net/.test(text)
     const box = new RegExp(`${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}`).exec(text)
-    if (box) return { figure: 'prism', base: [Number(box[1]), Number(box[2])], sides: 4, height: Number(box[3]), net }
+    if (box)
+      return { figure: 'prism', base: [numberOf(box[1]), numberOf(box[2])], sides: 4, height: numberOf(box[3]), net }
     const solid = sidesOf(text)
     return solid ? { figure: 'prism', base: [solid.side], sides: solid.sides, height: solid.height, net } : null
   },
@@ -78,7 +84,9 @@ const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
   forces(text) {
     const arrows = list(text, /;/).flatMap(t => {
       const hit = new RegExp(`^${NUMBER}\\s*°?\\s+${NUMBER}\\s*(.*)$`).exec(t)
-      return hit && Number(hit[2]) > 0 ? [{ angle: Number(hit[1]), size: Number(hit[2]), label: hit[3]!.trim() }] : []
+      return hit && numberOf(hit[2]) > 0
+        ? [{ angle: numberOf(hit[1]), size: numberOf(hit[2]), label: hit[3]!.trim() }]
+        : []
     })
     return arrows.length ? { figure: 'forces', arrows: arrows.slice(0, 12) } : null
   },
@@ -101,7 +109,7 @@ const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
  * @throws Trouble `figure-unclear` with an example, `figure-unknown`, `scale-unclear`
  */
 export function readFigure(kind: FigureKind, text: string): FigureSpec {
-  const spec = READERS[kind](text.replace(/[−–]/g, '-').trim())
+  const spec = READERS[kind](plainSigns(text).trim())
   if (!spec || Object.values(spec).some(v => typeof v === 'number' && !(v > 0)))
     throw notEnough('figure-unclear', text, FIGURE_KINDS.find(k => k.id === kind)!)
   layFigure(spec)
@@ -111,9 +119,9 @@ export function readFigure(kind: FigureKind, text: string): FigureSpec {
 function sidesOf(text: string) {
   const hit = new RegExp(`${NUMBER}\\s*sides?\\s*of\\s*${NUMBER}`).exec(text)
   const height = numberAfter('height', text)
-  const sides = Number(hit?.[1])
-  return hit && sides >= 3 && sides <= 8 && Number(hit[2]) > 0 && height > 0
-    ? { sides, side: Number(hit[2]), height }
+  const sides = numberOf(hit?.[1])
+  return hit && sides >= 3 && sides <= 8 && numberOf(hit[2]) > 0 && height > 0
+    ? { sides, side: numberOf(hit[2]), height }
     : null
 }
 
@@ -123,7 +131,11 @@ function axes(text: string): FigureSpec | null {
   const x = one('x'),
     y = one('y')
   if (!x || !y) return null
-  const range = (m: RegExpExecArray): [number, number, number] => [Number(m[1]), Number(m[2]), Number(m[3] ?? 1)]
+  const range = (m: RegExpExecArray): [number, number, number] => [
+    numberOf(m[1]),
+    numberOf(m[2]),
+    numberOf(m[3] ?? '1'),
+  ]
   const label = (m: RegExpExecArray, letter: string) => (m[4] ? `"${m[4]}"` : letter)
   return range(x)[2] > 0 && range(y)[2] > 0
     ? { figure: 'axes', x: range(x), y: range(y), xLabel: label(x, 'x'), yLabel: label(y, 'y') }

@@ -1,3 +1,4 @@
+import { numeralValue, readNumeral } from '../numbers/read'
 import type { Folio, Question } from './model'
 
 /** An expected answer as it is understood. Tolerance in the unit of the value. */
@@ -14,15 +15,10 @@ const FULL = new RegExp(
   'u',
 )
 
-/**
- * "1 250,5", "3.2 × 10^4", "−7" as a number; NaN for what is none. A comma is a decimal sign unless three figures
- * follow in groups.
- */
+/** A number in any of the ways in which it is written; NaN for what is none. */
 export function readNumber(text: string): number {
-  let plain = text.replace(/[−–]/g, '-').replace(/[\s\u00A0]/g, '')
-  plain = /^[-+]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(plain) ? plain.replaceAll(',', '') : plain.replace(',', '.')
-  const power = /^(.*?)[×x*·]10\^?(-?\d+)$/.exec(plain)
-  return power ? Number(power[1]) * 10 ** Number(power[2]) : plain ? Number(plain) : Number.NaN
+  const numeral = readNumeral(text)
+  return numeral ? numeralValue(numeral) : Number.NaN
 }
 
 /**

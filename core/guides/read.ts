@@ -1,5 +1,6 @@
 import type { GuideSpec } from '../folio/thing'
 import { notEnough } from '../folio/trouble'
+import { plainSigns } from '../numbers/read'
 import { layGuide } from './index'
 
 /** The kinds of guides as a teacher chooses them, each with what is typed for it. */
@@ -89,7 +90,7 @@ const READERS: Record<GuideKind, (text: string) => GuideSpec | null> = {
  * @throws Trouble `guide-unclear` with an example, or the method's own trouble for its numbers
  */
 export function readGuide(kind: GuideKind, text: string): GuideSpec {
-  const plain = text.replace(/[−–]/g, '-').trim()
+  const plain = plainSigns(text).trim()
   const spec = READERS[kind](plain)
   if (!spec) throw notEnough('guide-unclear', text, GUIDE_KINDS.find(k => k.id === kind)!)
   layGuide(spec)

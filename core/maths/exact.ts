@@ -1,13 +1,11 @@
 import { Trouble } from '../folio/trouble'
+import { MOST_DIGITS, readNumeral } from '../numbers/read'
 
 /** A decimal number exactly: `units` / 10^`places`. */
 export interface Decimal {
   units: bigint
   places: number
 }
-
-/** Longest number that is worked with, digits. */
-const MOST_DIGITS = 240
 
 const badNumber = (text: string, why: string) =>
   new Trouble(
@@ -18,22 +16,15 @@ const badNumber = (text: string, why: string) =>
   )
 
 /**
- * Reads a number as it is written: thousands separated by space, thin space or comma, decimal point, minus sign of
- * either kind.
+ * Reads a decimal in any of the ways in which numbers are written.
  * @throws Trouble `number-unclear`
  */
 export function readDecimal(text: string): Decimal {
-  const plain = text
-    .trim()
-    .replace(/[\s\u2009\u202f]/g, '')
-    .replace(/^[−–]/, '-')
-    .replace(/,(?=\d{3}(?:\D|$))/g, '')
-  const hit = /^([+-]?)(\d*)(?:\.(\d*))?$/.exec(plain)
-  if (!hit || !(hit[2] || hit[3])) throw badNumber(text, 'is not a number')
-  const digits = `${hit[2]}${hit[3] ?? ''}`
-  if (digits.length > MOST_DIGITS) throw badNumber(text, `has ${digits.length} digits; ${MOST_DIGITS} are the most`)
-  const units = BigInt(digits) * (hit[1] === '-' ? -1n : 1n)
-  return { units, places: (hit[3] ?? '').length }
+  const numeral = readNumeral(text)
+  if (numeral && numeral.places !== null) return { units: numeral.n, places: numeral.places }
+  const digits = text.replace(/\D/g, '').length
+  if (digits > MOST_DIGITS) throw badNumber(text, `has ${digits} digits; ${MOST_DIGITS} are the most`)
+  throw badNumber(text, 'is not a number')
 }
 
 /** A decimal as plain digits with all of its places. */
@@ -89,14 +80,10 @@ export function writeFraction({ n, d }: Fraction): string {
   return d === 1n ? n.toString() : `${n}/${d}`
 }
 
-/** Reads "3/4", "1 3/4", "0.75" or "7". @throws Trouble `number-unclear`, `divided-by-zero` */
+/** Reads "3/4", "1 3/4", "0.75", "0,75" or "7". @throws Trouble `number-unclear`, `divided-by-zero` */
 export function readFraction(text: string): Fraction {
-  const hit = /^\s*(?:([+-]?\d+)\s+)?([+-]?\d+)\s*\/\s*(\d+)\s*$/.exec(text.replace(/−/g, '-'))
-  if (!hit) return fractionOf(readDecimal(text))
-  const part = fraction(BigInt(hit[2]!), BigInt(hit[3]!))
-  if (hit[1] === undefined) return part
-  const whole = BigInt(hit[1])
-  return hit[1].startsWith('-') ? subtract(fraction(whole), part) : add(fraction(whole), part)
+  const numeral = readNumeral(text)
+  return numeral ? fraction(numeral.n, numeral.d) : fractionOf(readDecimal(text))
 }
 
 /**

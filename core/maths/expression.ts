@@ -1,107 +1,17 @@
-import { Trouble } from '../folio/trouble'
-import { add, divide, fraction, multiply, readFraction, subtract, writeFraction, type Fraction } from './exact'
+import { add, divide, fraction, multiply, subtract, writeFraction, type Fraction } from './exact'
+import { treeOf, unclear, workOut, type Tree } from './tree'
 
-/** Arithmetic that an expression can be worked out in. */
-interface Numbers<V> {
-  of(f: Fraction): V
-  x: V
-  add(a: V, b: V): V
-  subtract(a: V, b: V): V
-  multiply(a: V, b: V): V
-  divide(a: V, b: V): V
-  power(a: V, n: number): V
-}
-
-const unclear = (text: string, why: string) =>
-  new Trouble(
-    'expression-unclear',
-    `“${text.slice(0, 60)}” cannot be worked out: ${why}.`,
-    'What you typed is still there.',
-    'Type it with + − * / ^, brackets, numbers and one letter, for example 3x − 4.',
-  )
-
-/**
- * Reads and works out an expression in one letter: + − * / ^ and brackets, with a number before a letter or bracket
- * multiplying it.
- */
-function workOut<V>(text: string, on: Numbers<V>): V {
-  const s = text.replace(/[−–]/g, '-').replace(/[×·]/g, '*').replace(/÷/g, '/').replace(/\s+/g, '')
-  let at = 0
-  const sum = (): V => {
-    let value = product()
-    for (;;) {
-      if (s[at] === '+') {
-        at++
-        value = on.add(value, product())
-      } else if (s[at] === '-') {
-        at++
-        value = on.subtract(value, product())
-      } else return value
-    }
-  }
-  const product = (): V => {
-    let value = signed()
-    for (;;) {
-      if (s[at] === '*') {
-        at++
-        value = on.multiply(value, signed())
-      } else if (s[at] === '/') {
-        at++
-        value = on.divide(value, signed())
-      } else if (s[at] === '(' || /[a-z]/i.test(s[at] ?? '')) value = on.multiply(value, power())
-      else return value
-    }
-  }
-  const signed = (): V => {
-    if (s[at] === '+') {
-      at++
-      return signed()
-    }
-    if (s[at] === '-') {
-      at++
-      return on.subtract(on.of(fraction(0n)), signed())
-    }
-    return power()
-  }
-  const power = (): V => {
-    const base = atom()
-    if (s[at] !== '^') return base
-    at++
-    const hit = /^(?:\((\d{1,2})\)|(\d{1,2}))/.exec(s.slice(at))
-    if (!hit) throw unclear(text, 'a power must be a small whole number')
-    at += hit[0].length
-    return on.power(base, Number(hit[1] ?? hit[2]))
-  }
-  const atom = (): V => {
-    if (s[at] === '(') {
-      at++
-      const value = sum()
-      if (s[at] !== ')') throw unclear(text, 'a bracket is not closed')
-      at++
-      return value
-    }
-    const hit = /^\d+(?:\.\d+)?|^\.\d+/.exec(s.slice(at))
-    if (hit) {
-      at += hit[0].length
-      return on.of(readFraction(hit[0]))
-    }
-    if (/[a-z]/i.test(s[at] ?? '')) {
-      at++
-      return on.x
-    }
-    throw unclear(text, s[at] === undefined ? 'something is missing at the end' : `“${s[at]}” is not expected there`)
-  }
-  oneLetter(s)
-  const value = sum()
-  if (at < s.length) throw unclear(text, `“${s[at]}” is not expected there`)
-  return value
+/** An expression in one letter. @throws Trouble `expression-unclear` */
+function treeInOneLetter(text: string): Tree {
+  oneLetter(text)
+  return treeOf(text)
 }
 
 const power = (a: Fraction, n: number): Fraction => fraction(a.n ** BigInt(n), a.d ** BigInt(n))
 
 /** The value of an expression in one letter, exactly. @throws Trouble `expression-unclear`, `divided-by-zero` */
 export function evaluate(text: string, x: Fraction): Fraction {
-  return workOut(text, { of: f => f, x, add, subtract, multiply, divide, power })
+  return workOut(treeInOneLetter(text), { of: f => f, letter: () => x, add, subtract, multiply, divide, power })
 }
 
 /** a x + b. */
@@ -120,9 +30,9 @@ export function readLinear(text: string): Linear {
     if (!isNumber(p) && !isNumber(q)) throw not()
     return isNumber(q) ? times(p, q.b) : times(q, p.b)
   }
-  return workOut<Linear>(text, {
+  return workOut<Linear>(treeInOneLetter(text), {
     of: b => ({ a: ZERO, b }),
-    x: { a: fraction(1n), b: ZERO },
+    letter: () => ({ a: fraction(1n), b: ZERO }),
     add: (p, q) => ({ a: add(p.a, q.a), b: add(p.b, q.b) }),
     subtract: (p, q) => ({ a: subtract(p.a, q.a), b: subtract(p.b, q.b) }),
     multiply: product,

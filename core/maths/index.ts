@@ -1,4 +1,5 @@
 export * from './exact'
 export * from './expression'
+export * from './tree'
 export * from './notation'
 export * from './byHand'

@@ -172,3 +172,12 @@ describe('names that objects have of themselves', () => {
     expect(() => readFigure(kind, text)).toThrowError(expect.objectContaining({ code: 'figure-unknown' }))
   })
 })
+
+describe('measures as they are typed', () => {
+  it.each([
+    ['polygon', '6 sides, radius 2,5, radii', { radius: 2.5 }],
+    ['circle', 'radius 1/2', { radius: 0.5 }],
+    ['prism', '1,5 by 2 × 0.5', { base: [1.5, 2], height: 0.5 }],
+    ['rightTriangle', '4,5 by 3; a, b, c', { a: 4.5, b: 3, labels: ['a', 'b', 'c'] }],
+  ] as const)('%s: %s', (kind, text, measures) => expect(readFigure(kind, text)).toMatchObject(measures))
+})

@@ -29,10 +29,12 @@ describe('numbers as they are typed', () => {
     ['−2.75', '-2.75'],
     ['.5', '0.5'],
     ['007', '7'],
+    ['1e5', '100000'],
+    ['2,5', '2.5'],
   ])('%s is %s', (typed, plain) => {
     expect(writeDecimal(readDecimal(typed))).toBe(plain)
   })
-  it.each(['', 'abc', '1.2.3', '--4', '1e5', '9'.repeat(241)])('%s is refused with what to do', typed => {
+  it.each(['', 'abc', '1.2.3', '--4', '3/4', '9'.repeat(241)])('%s is refused with what to do', typed => {
     expect(() => readDecimal(typed)).toThrow(expect.objectContaining({ code: 'number-unclear' }))
   })
   it('keep 200 digits exactly', () => {
