@@ -3,6 +3,7 @@ import withNuxt from './.nuxt/eslint.config.mjs'
 /** Folders of core, lowest first: each may import from itself and from those before it. */
 const LAYERS = [
   'numbers',
+  'geometry',
   'folio',
   'photo',
   'sheets',

@@ -42,7 +42,6 @@ try {
   ensureBuild()
   const checks = async () => {
     await run('lint', true, ...patient('eslint', '.', '--max-warnings', '0'))
-    await run('format', true, ...patient('prettier', '--check', '**/*.{ts,mts,mjs,vue}', '--log-level', 'warn'))
     await run('types', true, ...patient('vue-tsc', '-b', '--noEmit'))
     await run(
       'unit tests',

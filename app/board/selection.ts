@@ -1,32 +1,17 @@
-import { unionOf, type Box, type Spot } from '#core/folio'
-import { caught, cutStroke, inside, touches, type Stroke } from '#core/ink'
+import type { Box, Spot } from '#core/folio'
+import { boxHolds, boxOfSamples, unionOf } from '#core/geometry'
+import { caught, cutStroke, inside, POINT_SIZE, touches, type Stroke } from '#core/ink'
 import type { Board } from '#core/take'
 import { boxOfThing } from '#core/things'
 
 /** How near a tap has to come, points. */
 const NEAR = 5
 
-/** The rectangle of some strokes' samples, points. */
+/** The rectangle of some strokes' samples, points; never without width or height. */
 export function boxOfStrokes(strokes: readonly Stroke[]): Box {
-  return unionOf(
-    strokes.map(({ points }) => {
-      let x0 = Infinity,
-        y0 = Infinity,
-        x1 = -Infinity,
-        y1 = -Infinity
-      for (let i = 0; i < points.length; i += 4) {
-        x0 = Math.min(x0, points[i]!)
-        x1 = Math.max(x1, points[i]!)
-        y0 = Math.min(y0, points[i + 1]!)
-        y1 = Math.max(y1, points[i + 1]!)
-      }
-      return { x: x0, y: y0, w: Math.max(0.5, x1 - x0), h: Math.max(0.5, y1 - y0) }
-    }),
-  )
+  const boxes = strokes.map(({ points }) => boxOfSamples(points, POINT_SIZE))
+  return unionOf(boxes.map(b => ({ ...b, w: Math.max(0.5, b.w), h: Math.max(0.5, b.h) })))
 }
-
-const holds = (b: Box, p: Spot, by = 0) =>
-  p.x >= b.x - by && p.x <= b.x + b.w + by && p.y >= b.y - by && p.y <= b.y + b.h + by
 
 /** Everything that a ring was drawn round; ids as written. */
 export function ringed(board: Board, ring: readonly Spot[]): string[] {
@@ -47,7 +32,7 @@ export function ringed(board: Board, ring: readonly Spot[]): string[] {
 export function itemAt(board: Board, p: Spot): string | undefined {
   const stroke = board.strokes.findLast(s => touches(s.stroke, p, p, NEAR))
   if (stroke) return stroke.of
-  const things = board.things.filter(t => holds(boxOfThing(t.thing), p, 2))
+  const things = board.things.filter(t => boxHolds(boxOfThing(t.thing), p, 2))
   const size = (t: (typeof things)[number]) => {
     const b = boxOfThing(t.thing)
     return b.w * b.h
@@ -62,7 +47,7 @@ export function swept(board: Board, a: Spot, b: Spot, reach: number): string[] {
   return [
     ...board.strokes.filter(s => touches(s.stroke, a, b, reach)).map(s => s.of),
     ...board.things
-      .filter(t => t.thing.kind !== 'guide' && t.thing.kind !== 'figure' && holds(boxOfThing(t.thing), b, 1))
+      .filter(t => t.thing.kind !== 'guide' && t.thing.kind !== 'figure' && boxHolds(boxOfThing(t.thing), b, 1))
       .map(t => t.id),
   ]
 }

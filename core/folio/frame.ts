@@ -1,6 +1,9 @@
+import { clamp, unionOf } from '../geometry'
 import { FRAME_RATIO } from './known'
 import type { Box, Frame, Inset, Question } from './model'
 import type { Page } from './page'
+
+export { clamp, unionOf } from '../geometry'
 
 /** Narrowest frame in points: below this, handwriting of usual size fills the picture. */
 const MIN_WIDTH = 260
@@ -102,13 +105,6 @@ export function asFrame(box: Box): Box {
   return { x: box.x - (w - box.w) / 2, y: box.y - (w / FRAME_RATIO - box.h) / 2, w, h: w / FRAME_RATIO }
 }
 
-/** The smallest box that holds all of `boxes` (at least one). */
-export function unionOf(boxes: readonly Box[]): Box {
-  const x = Math.min(...boxes.map(b => b.x))
-  const y = Math.min(...boxes.map(b => b.y))
-  return { x, y, w: Math.max(...boxes.map(b => b.x + b.w)) - x, h: Math.max(...boxes.map(b => b.y + b.h)) - y }
-}
-
 /**
  * Grows a box to 16:9. It keeps to the page where it fits, grows downwards first (room to work), and is centred where
  * it is wider than the page.
@@ -119,11 +115,6 @@ function fitRatio(box: Box, page: Page): Box {
   const x = w >= page.width ? (page.width - w) / 2 : clamp(box.x - (w - box.w) / 2, 0, page.width - w)
   const y = h >= page.height ? (page.height - h) / 2 : clamp(box.y - MARGIN, 0, page.height - h)
   return { x, y, w, h }
-}
-
-/** `value` held between `low` and `high`. */
-export function clamp(value: number, low: number, high: number): number {
-  return Math.min(Math.max(value, low), high)
 }
 
 /** A box from two corners in any order, cut to the page; null when nothing of at least `least` points is left. */

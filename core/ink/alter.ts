@@ -1,17 +1,8 @@
-import type { Spot } from '../folio/thing'
+import { applyTo, inside, type Matrix, type Spot } from '../geometry'
 import { POINT_SIZE, segmentsWithin, type Stroke } from './stroke'
 import { ROLE_STYLES } from './roles'
 
-/** x′ = a x + c y + e, y′ = b x + d y + f: the order of SVG and canvas. */
-export type Matrix = readonly [a: number, b: number, c: number, d: number, e: number, f: number]
-
-export const moveBy = (dx: number, dy: number): Matrix => [1, 0, 0, 1, dx, dy]
-/** Grows by `s` about a point that stays. */
-export const growAbout = (s: number, at: Spot): Matrix => [s, 0, 0, s, at.x - s * at.x, at.y - s * at.y]
-
-export function applyTo(m: Matrix, p: Spot): Spot {
-  return { x: m[0] * p.x + m[2] * p.y + m[4], y: m[1] * p.x + m[3] * p.y + m[5] }
-}
+export { applyTo, growAbout, inside, moveBy, type Matrix } from '../geometry'
 
 /** A stroke moved or grown; pressure and times stay. */
 export function transformStroke(stroke: Stroke, m: Matrix): Stroke {
@@ -62,17 +53,6 @@ export function piecesOf(stroke: Stroke, keep: Ranges): Stroke[] {
     id: `${stroke.id}.${i}`,
     points: stroke.points.slice(from * POINT_SIZE, to * POINT_SIZE),
   }))
-}
-
-/** Whether a point lies inside a closed line (even-odd rule). */
-export function inside(p: Spot, ring: readonly Spot[]): boolean {
-  let within = false
-  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-    const a = ring[i]!,
-      b = ring[j]!
-    if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) within = !within
-  }
-  return within
 }
 
 /** Whether most of a stroke's samples lie inside a ring that was drawn round it. */

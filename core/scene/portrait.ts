@@ -2,7 +2,7 @@ import type { Box } from '../folio/basics'
 import { CORNERS, type Corner } from '../folio/known'
 import type { Frame, Portrait } from '../folio/model'
 import type { Thing } from '../folio/thing'
-import { applyTo, type Matrix } from '../ink/alter'
+import { applyTo, boxHolds, grownBox, type Matrix } from '../geometry'
 import { POINT_SIZE } from '../ink/stroke'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
@@ -26,9 +26,6 @@ const NEAR = 0.05
 const CELL = 12
 /** Another corner is only better when it has so much less ink than this one. */
 const BETTER = 3
-
-const growBox = (b: Box, by: number): Box => ({ x: b.x - by, y: b.y - by, w: b.w + 2 * by, h: b.h + 2 * by })
-const inside = (x: number, y: number, b: Box) => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h
 
 /** Where a portrait stands in a view when it is in `corner`, in the view's unit. */
 export function portraitBox({ shape, size }: Portrait, corner: Corner, view: Box): Box {
@@ -82,7 +79,7 @@ export class PortraitPath {
     } = this.view
     const cells = this.ink.get(pageId) ?? new Set()
     this.ink.set(pageId, cells.add(cellOf(x, y)))
-    if (!inside(x, y, growBox(portraitBox(this.portrait, this.corner, box), box.h * NEAR))) return
+    if (!boxHolds(grownBox(portraitBox(this.portrait, this.corner, box), box.h * NEAR), { x, y })) return
     const last = this.moves[this.moves.length - 1]!
     if (this.moves.length > 1 && t - last.t < REST_MS) return
     const best = this.emptiest(this.corner)
@@ -189,7 +186,7 @@ export class PortraitPath {
     } = this.view
     const cells = this.ink.get(pageId)
     if (!cells) return 0
-    const b = growBox(portraitBox(this.portrait, corner, box), box.h * NEAR)
+    const b = grownBox(portraitBox(this.portrait, corner, box), box.h * NEAR)
     let n = 0
     for (let x = Math.floor(b.x / CELL); x <= Math.floor((b.x + b.w) / CELL); x++) {
       for (let y = Math.floor(b.y / CELL); y <= Math.floor((b.y + b.h) / CELL); y++) if (cells.has(keyOf(x, y))) n++

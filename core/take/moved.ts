@@ -1,7 +1,8 @@
 import type { Box, Frame, Page, Space, Thing } from '../folio'
 import { afterSpace, spacesSince } from '../folio/layout'
 import { asFrame } from '../folio/frame'
-import { applyTo, moveBy, type Matrix } from '../ink/alter'
+import { boxOfSamples, moveBy, transformedBox, type Matrix } from '../geometry'
+import { POINT_SIZE } from '../ink/stroke'
 import { boxOfThing } from '../things/draw'
 import { transformThing } from '../things/transform'
 import type { TakeEvent } from './events'
@@ -171,20 +172,6 @@ class Places {
   }
 }
 
-function transformedBox(box: Box, m: Matrix): Box {
-  const corners = [
-    [box.x, box.y],
-    [box.x + box.w, box.y],
-    [box.x + box.w, box.y + box.h],
-    [box.x, box.y + box.h],
-  ].map(([x, y]) => applyTo(m, { x: x!, y: y! }))
-  const xs = corners.map(c => c.x),
-    ys = corners.map(c => c.y)
-  const x = Math.min(...xs),
-    y = Math.min(...ys)
-  return { x, y, w: Math.max(...xs) - x, h: Math.max(...ys) - y }
-}
-
 /** What is on a page goes whole: its middle tells on which side of the line it was. */
 function shiftOf(box: { y: number; h: number }, spaces: readonly Space[]): number {
   let by = 0
@@ -192,19 +179,7 @@ function shiftOf(box: { y: number; h: number }, spaces: readonly Space[]): numbe
   return by
 }
 
-function boxOfPoints(points: readonly number[]): Box {
-  let left = Infinity,
-    right = -Infinity,
-    top = Infinity,
-    bottom = -Infinity
-  for (let i = 0; i + 1 < points.length; i += 4) {
-    left = Math.min(left, points[i]!)
-    right = Math.max(right, points[i]!)
-    top = Math.min(top, points[i + 1]!)
-    bottom = Math.max(bottom, points[i + 1]!)
-  }
-  return { x: left, y: top, w: right - left, h: bottom - top }
-}
+const boxOfPoints = (points: readonly number[]) => boxOfSamples(points, POINT_SIZE)
 
 function movedPoints(points: readonly number[], spaces: readonly Space[]): number[] {
   const by = shiftOf(boxOfPoints(points), spaces)

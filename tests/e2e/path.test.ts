@@ -435,6 +435,10 @@ describe('from a problem page to a chaptered video', () => {
     await press(page, 'Keep the take')
     await see(page, 'is open in another tab')
     await second.close()
+    // A tab that goes away lets go of its folio a little later.
+    await page.waitForFunction(
+      async () => !(await navigator.locks.query()).held?.some(l => l.name?.startsWith('folio:')),
+    )
     await press(page, TITLE)
     await page.waitForSelector('[data-part=page] canvas')
     await press(page, 'Keep the take')
