@@ -105,7 +105,7 @@ export const useRecording = defineStore('recording', () => {
     halt,
     goOn,
     back,
-    endCount,
+    endCount: stopCounting,
     quiet,
     handOver,
     release: () => live?.release(),
@@ -406,11 +406,6 @@ export const useRecording = defineStore('recording', () => {
   /** Leaves a take whose end cannot be stored. What is stored of it is offered as a take that was cut off. */
   const giveUp = () => {
     send('giveUp')
-  }
-
-  /** A countdown ends at once: a take that has not begun is given up, one that went back waits. */
-  function endCount() {
-    stopCounting()
   }
 
   /**

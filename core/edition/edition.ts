@@ -1,7 +1,7 @@
 import { captionsOf } from '../captions/lesson'
 import type { Cue } from '../captions/vtt'
 import { Cut, type Chapter, type CutTurn } from '../cut/cut'
-import { keptOf, struckOf } from '../cut/ledger'
+import { struckOf } from '../cut/ledger'
 import type { Box } from '../folio/basics'
 import type { Frame, Ledger, Take } from '../folio/model'
 import type { Page } from '../folio/page'
@@ -54,25 +54,33 @@ export interface LaidLog {
 export class Edition {
   readonly take: EditionSource['take']
   readonly ledger: Ledger
-  readonly events: readonly TakeEvent[]
-  /** The frame in which the take begins. */
-  readonly first: Frame
   readonly removed: Removed
   /** Lesson time ↔ take time. */
   readonly time: Cut
+  private laid: LaidLog | null = null
   private seen: BoardIndex | null = null
   private whole: BoardIndex | null = null
   private way: PortraitPath | null = null
 
-  constructor({ take, events, ledger, pages }: EditionSource) {
-    const laid = layLog(take, events, pages)
+  constructor(private readonly source: EditionSource) {
+    const { take, ledger } = source
     this.take = take
     this.ledger = ledger
-    this.events = laid.events
-    this.first = laid.first
     const struck = struckOf(ledger, take.durationMs)
     this.removed = { time: struck, ink: struck }
     this.time = new Cut(ledger, take.durationMs)
+  }
+
+  /** The take's log as it lies on the pages now; chapters, captions and sound do without it. */
+  private get log(): LaidLog {
+    return (this.laid ??= layLog(this.take, this.source.events, this.source.pages))
+  }
+  get events(): readonly TakeEvent[] {
+    return this.log.events
+  }
+  /** The frame in which the take begins. */
+  get first(): Frame {
+    return this.log.first
   }
 
   /** Length, ms. */
@@ -81,7 +89,7 @@ export class Edition {
   }
   /** Whether every step of it is struck out. */
   get empty(): boolean {
-    return keptOf(this.ledger, this.take.durationMs).length === 0
+    return this.time.kept.length === 0
   }
 
   /** The board as students see it, without the ink that is taken out. */

@@ -35,21 +35,6 @@ export const cornersOf = ({ x, y, w, h }: Rect): [Spot, Spot, Spot, Spot] => [
   { x, y: y + h },
 ]
 
-/** The smallest box that holds all points (at least one). */
-export function boxOfSpots(spots: readonly Spot[]): Rect {
-  let x0 = Infinity,
-    y0 = Infinity,
-    x1 = -Infinity,
-    y1 = -Infinity
-  for (const { x, y } of spots) {
-    x0 = Math.min(x0, x)
-    x1 = Math.max(x1, x)
-    y0 = Math.min(y0, y)
-    y1 = Math.max(y1, y)
-  }
-  return { x: x0, y: y0, w: x1 - x0, h: y1 - y0 }
-}
-
 /** The smallest box that holds all samples, flat, of which the first two numbers are x and y. */
 export function boxOfSamples(points: readonly number[], size: number): Rect {
   let x0 = Infinity,
@@ -64,6 +49,13 @@ export function boxOfSamples(points: readonly number[], size: number): Rect {
   }
   return { x: x0, y: y0, w: x1 - x0, h: y1 - y0 }
 }
+
+/** The smallest box that holds all points (at least one). */
+export const boxOfSpots = (spots: readonly Spot[]): Rect =>
+  boxOfSamples(
+    spots.flatMap(p => [p.x, p.y]),
+    2,
+  )
 
 /** The smallest box that holds all of `boxes` (at least one). */
 export function unionOf(boxes: readonly Rect[]): Rect {
@@ -155,17 +147,9 @@ export function pathSteps(d: string): PathStep[] {
 
 /** The rectangle of all coordinates of a path (control points included). */
 export function pathBox(d: string): Rect | null {
-  let x0 = Infinity,
-    y0 = Infinity,
-    x1 = -Infinity,
-    y1 = -Infinity
-  for (const [, ...c] of pathSteps(d)) {
-    for (let i = 0; i + 1 < c.length; i += 2) {
-      x0 = Math.min(x0, c[i]!)
-      x1 = Math.max(x1, c[i]!)
-      y0 = Math.min(y0, c[i + 1]!)
-      y1 = Math.max(y1, c[i + 1]!)
-    }
-  }
-  return x0 <= x1 ? { x: x0, y: y0, w: x1 - x0, h: y1 - y0 } : null
+  const box = boxOfSamples(
+    pathSteps(d).flatMap(([, ...c]) => c),
+    2,
+  )
+  return box.w >= 0 ? box : null
 }
