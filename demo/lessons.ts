@@ -14,7 +14,7 @@ export type Move =
   | { next: number }
   /** A typed line; with `equals`, x is where its first sign of relation stands. */
   | { line: string; x: number; y: number; notation?: Notation; size?: number; role?: PenRole; equals?: boolean }
-  | { option: string; state: 'out' | 'kept' | 'answer'; reason?: string }
+  | { option: string; state: 'out' | 'stays' | 'answer'; reason?: string }
   | { look: Box | null }
   /** The student is to try, for about so many seconds; the video holds still for `hold` of them. */
   | { turn: number; hold: number }

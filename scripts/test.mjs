@@ -3,10 +3,23 @@
  * The browser's tests wait for clocks most of their time; what needs no browser is checked beside the first of them.
  */
 import { spawn } from 'node:child_process'
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { ensureBuild, ensurePackages, ensurePrograms, root } from './ensure.mjs'
 
 const programs = ensurePrograms()
 ensurePackages()
+
+/**
+ * End-to-end files by lane; a browser waits for clocks half of its time, so that two share two cores. The first lane
+ * is the longer one: its last files measure time, and have the machine to themselves by then.
+ */
+const LANES = [
+  ['safety', 'screens', 'path', 'solving', 'camera', 'recording'],
+  ['badInput', 'export', 'licences', 'pages', 'scene'],
+].map(names => names.map(name => `tests/e2e/${name}.test.ts`))
+const forgotten = readdirSync(join(root, 'tests/e2e')).filter(f => !LANES.flat().includes(`tests/e2e/${f}`))
+if (forgotten.length) throw new Error(`in no lane of scripts/test.mjs: ${forgotten.join(', ')}`)
 
 const running = new Set()
 
@@ -49,7 +62,10 @@ try {
       ...patient('vitest', 'run', '--project', 'unit', '--project', 'stores', '--maxWorkers', '1'),
     )
   }
-  await Promise.all([checks(), run('end to end', false, ...local('vitest', 'run', '--project', 'e2e'))])
+  const lanes = LANES.map((files, i) =>
+    run(`end to end, lane ${i + 1}`, i > 0, ...local('vitest', 'run', '--project', 'e2e', ...files)),
+  )
+  await Promise.all([checks(), ...lanes])
 } catch (error) {
   console.error(error.message)
   for (const child of running) child.kill()

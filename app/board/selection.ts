@@ -1,6 +1,6 @@
 import type { Box, Spot } from '#core/folio'
 import { boxHolds, boxOfSamples, unionOf } from '#core/geometry'
-import { caught, cutStroke, inside, POINT_SIZE, touches, type Stroke } from '#core/ink'
+import { caught, splitStroke, inside, POINT_SIZE, touches, type Stroke } from '#core/ink'
 import type { Board } from '#core/take'
 import { boxOfThing } from '#core/things'
 
@@ -60,7 +60,7 @@ export function sweptPieces(board: Board, a: Spot, b: Spot, reach: number): { id
   const out = new Map<string, { keep: [number, number][]; offset: number; met: boolean }>()
   for (const { stroke, of } of board.strokes) {
     const entry = out.get(of) ?? { keep: [], offset: 0, met: false }
-    const left = cutStroke(stroke, a, b, reach)
+    const left = splitStroke(stroke, a, b, reach)
     const n = stroke.points.length / 4
     for (const [from, to] of left ?? [[0, n]]) entry.keep.push([from + entry.offset, to + entry.offset])
     out.set(of, { keep: entry.keep, offset: entry.offset + n, met: entry.met || left !== null })

@@ -70,7 +70,7 @@ export function useSolveKeys(act: SolveActions) {
         key: `alt+${letter}`,
         label: letter === 'a' ? 'Options: keep' : '',
         run: () => {
-          void guides.setOption(letter, 'kept')
+          void guides.setOption(letter, 'stays')
         },
         when: () => bench.tool === 'option',
       },

@@ -1,5 +1,5 @@
 import { filesFolder } from '../../workers/filesFolder'
-import { heldLocks, hold } from './locks'
+import { acquire, lockedNames } from './locks'
 
 /** A finished file, or null when it is gone. */
 export async function openFile(name: string): Promise<File | null> {
@@ -23,7 +23,7 @@ const fileLock = (name: string) => `file:${name}`
 
 /** Says that a file is being made or handed over here, so that no other tab sweeps it. @returns lets go of it */
 export async function useFile(name: string): Promise<() => void> {
-  return (await hold(fileLock(name))) ?? (() => {})
+  return (await acquire(fileLock(name))) ?? (() => {})
 }
 
 /**
@@ -35,7 +35,7 @@ export async function sweepFiles(keep: () => Promise<ReadonlySet<string>>): Prom
   const names: string[] = []
   for await (const name of (dir as unknown as { keys(): AsyncIterable<string> }).keys()) names.push(name)
   // In this order: what is let go of meanwhile is referred to by then.
-  const held = await heldLocks()
+  const held = await lockedNames()
   const kept = await keep()
   for (const name of names) if (!kept.has(name) && !held.has(fileLock(name))) await removeFile(name)
 }

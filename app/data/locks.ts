@@ -8,7 +8,7 @@
  * this one
  * @returns null when another tab holds it
  */
-export function hold(name: string, how: { over?: boolean; onLost?: () => void } = {}): Promise<(() => void) | null> {
+export function acquire(name: string, how: { over?: boolean; onLost?: () => void } = {}): Promise<(() => void) | null> {
   return new Promise(resolve => {
     navigator.locks
       .request(name, how.over ? { steal: true } : { ifAvailable: true }, lock => {
@@ -23,14 +23,14 @@ export function hold(name: string, how: { over?: boolean; onLost?: () => void } 
 }
 
 /** Names of all locks that some tab holds. */
-export async function heldLocks(): Promise<ReadonlySet<string>> {
+export async function lockedNames(): Promise<ReadonlySet<string>> {
   const { held = [] } = await navigator.locks.query()
   return new Set(held.flatMap(l => l.name ?? []))
 }
 
 /** Whether some tab holds a lock. */
-export async function isHeld(name: string): Promise<boolean> {
-  return (await heldLocks()).has(name)
+export async function isLocked(name: string): Promise<boolean> {
+  return (await lockedNames()).has(name)
 }
 
 export const folioLock = (id: string) => `folio:${id}`

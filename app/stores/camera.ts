@@ -49,7 +49,7 @@ export const useCamera = defineStore('camera', () => {
     choices.value = await listCameras()
   }
 
-  async function turnOn(id?: string) {
+  async function switchOn(id?: string) {
     if (opening.value) return
     opening.value = true
     try {
@@ -83,7 +83,7 @@ export const useCamera = defineStore('camera', () => {
     camera.value = null
   }
 
-  function turnOff() {
+  function switchOff() {
     close()
     lost.value = false
   }
@@ -134,5 +134,5 @@ export const useCamera = defineStore('camera', () => {
     lost.value = false
   }
 
-  return { choices, camera, opening, lost, on, portrait, place, chosen, find, turnOn, turnOff, record, goOn, rest }
+  return { choices, camera, opening, lost, on, portrait, place, chosen, find, switchOn, switchOff, record, goOn, rest }
 })

@@ -26,7 +26,7 @@ import {
 import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
 import { reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
-import { folioLock, hold, isHeld, takeLock } from '../data/locks'
+import { acquire, folioLock, isLocked, takeLock } from '../data/locks'
 import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'
 import { publicationsOf, type Publication } from '../data/publications'
 import { noteFinished, takesOfFolio, unreadableTakes } from '../data/takes'
@@ -83,7 +83,7 @@ export const useFolio = defineStore('folio', () => {
     const own = opens
     const found = await loadFolio(id)
     if (!found) return false
-    const lock = await hold(folioLock(id), { onLost: handedOver })
+    const lock = await acquire(folioLock(id), { onLost: handedOver })
     // Left again while it was opened: a lock that stays held would keep every other tab from writing.
     if (own !== opens) {
       lock?.()
@@ -121,7 +121,7 @@ export const useFolio = defineStore('folio', () => {
     if (!id || !readOnly.value) return
     const running = (await takesOfFolio(id)).filter(t => t.state === 'recording')
     for (const take of running) {
-      if (await isHeld(takeLock(take.id)))
+      if (await isLocked(takeLock(take.id)))
         return notices.tell(
           new Trouble(
             'take-running',
@@ -133,7 +133,7 @@ export const useFolio = defineStore('folio', () => {
         )
     }
     const own = opens
-    const lock = await hold(folioLock(id), { over: true, onLost: handedOver })
+    const lock = await acquire(folioLock(id), { over: true, onLost: handedOver })
     const found = await loadFolio(id)
     await refresh(id)
     // Left meanwhile, or gone: the lock must not stay.
@@ -455,7 +455,7 @@ export const useFolio = defineStore('folio', () => {
 
   /** The folio was left, or taken over, while the take was put together: it is put in use there, and she is told. */
   async function giveElsewhere(take: Take, ledger: Ledger | null) {
-    if (await isHeld(folioLock(take.folioId))) {
+    if (await isLocked(folioLock(take.folioId))) {
       await noteFinished(take)
       return notices.tell(
         new Trouble(

@@ -356,7 +356,7 @@ export const useGuides = defineStore('guides', () => {
       const reason = settings.remembered.reason.trim()
       // It is one option's own.
       settings.remembered.reason = ''
-      const set = state !== 'kept' && reason ? await typesetLine(reason, 'words') : null
+      const set = state !== 'stays' && reason ? await typesetLine(reason, 'words') : null
       const thing: OptionThing = {
         kind: 'option',
         label: option.label,
@@ -381,7 +381,7 @@ export const useGuides = defineStore('guides', () => {
       })
     })
   }
-  const NAMES = { out: 'is out', kept: 'stays', answer: 'is the answer' }
+  const NAMES = { out: 'is out', stays: 'stays', answer: 'is the answer' }
   function holdOption(thing: OptionThing) {
     const same = bench.held.findIndex(
       h => h.thing.kind === 'option' && h.thing.label === thing.label && h.thing.state === thing.state,

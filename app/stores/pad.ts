@@ -28,7 +28,7 @@ export const usePad = defineStore('pad', () => {
     addresses.value = found.data?.addresses ?? []
   }
 
-  async function turnOn() {
+  async function switchOn() {
     try {
       opened.value = Opened.parse(
         await $fetch('/api/pad', {
@@ -67,7 +67,7 @@ export const usePad = defineStore('pad', () => {
     }
   }
 
-  async function turnOff() {
+  async function switchOff() {
     const { key } = opened.value ?? {}
     presses?.close()
     presses = null
@@ -93,8 +93,8 @@ export const usePad = defineStore('pad', () => {
     addresses,
     address,
     findAddresses,
-    turnOn,
-    turnOff,
+    switchOn,
+    switchOff,
     tell,
     onPress,
     press: (press: Press) => act(press),

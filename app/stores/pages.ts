@@ -1,7 +1,7 @@
-import { newId, Page, removePage, turnHindrance, turnPage, type Box, type Paper } from '#core/folio'
+import { newId, Page, removePage, rotationHindrance, rotatePage, type Box, type Paper } from '#core/folio'
 
 /** What is drawn with on the Pages screen. */
-export type PageTool = 'regions' | 'cut' | 'room' | 'patch' | 'frame'
+export type PageTool = 'regions' | 'split' | 'room' | 'patch' | 'frame'
 
 /** State of the Pages screen: the tool in hand, the page in view, and what is done to whole pages. */
 export const usePages = defineStore('pages', () => {
@@ -39,12 +39,12 @@ export const usePages = defineStore('pages', () => {
   function turn() {
     if (!current.value) return
     const { id } = current.value
-    const hindrance = turnHindrance(
+    const hindrance = rotationHindrance(
       current.value,
       store.takes.some(t => t.frame.pageId === id),
     )
     if (hindrance) notices.say(hindrance)
-    else store.change('turn the page', draft => turnPage(draft, id))
+    else store.change('turn the page', draft => rotatePage(draft, id))
   }
 
   function remove() {

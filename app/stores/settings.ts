@@ -1,5 +1,5 @@
 import type { FigureKind } from '#core/figures'
-import type { Corner, Notation, Paper, Portrait, TextMark } from '#core/folio'
+import { OPTION_STATES, type Corner, type Notation, type Paper, type Portrait, type TextMark } from '#core/folio'
 import type { GuideKind } from '#core/guides'
 import type { PenRole } from '#core/ink'
 import type { Press } from '#core/take'
@@ -38,7 +38,7 @@ export const useSettings = defineStore('settings', () => {
       figure: 'axes' as FigureKind,
       toScale: false,
       reason: '',
-      optionTap: 'out' as 'out' | 'answer' | 'kept',
+      optionTap: 'out' as (typeof OPTION_STATES)[number],
       penButton: 'pointer' as PenButton,
       signs: false,
       autoSteps: false,
@@ -54,5 +54,7 @@ export const useSettings = defineStore('settings', () => {
     },
     { mergeDefaults: true },
   )
+  // What an earlier version remembered may have another name now.
+  if (!OPTION_STATES.includes(remembered.value.optionTap)) remembered.value.optionTap = 'out'
   return { remembered }
 })

@@ -1,7 +1,7 @@
 import { newFolio, Trouble, type Folio, type Reached, type Take } from '#core/folio'
 import { listFolios, loadFolio, removeFolio, saveFolio } from '../data/folios'
 import { sweepFiles } from '../data/files'
-import { folioLock, isHeld, takeLock } from '../data/locks'
+import { folioLock, isLocked, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
 import { isUnfinished, noteFinished, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
 import { ledgerOfTake, withPortrait } from '#core/cut'
@@ -71,7 +71,7 @@ export const useShelf = defineStore('shelf', () => {
     const out: LostTake[] = []
     for (const take of await unfinishedTakes()) {
       // In this order: one that is being finished in another tab is finished by the time its lock is free.
-      if ((await isHeld(takeLock(take.id))) || !(await isUnfinished(take.id))) continue
+      if ((await isLocked(takeLock(take.id))) || !(await isUnfinished(take.id))) continue
       const folio = await loadFolio(take.folioId)
       // Put together, and the folio stored with it: only the note of that was cut off.
       if (folio && isUsed(folio, take.id)) {
@@ -92,7 +92,7 @@ export const useShelf = defineStore('shelf', () => {
   async function keepLost(item: LostTake) {
     const opened = useFolio(),
       here = opened.folio?.id === item.take.folioId
-    if (here ? opened.readOnly : await isHeld(folioLock(item.take.folioId))) {
+    if (here ? opened.readOnly : await isLocked(folioLock(item.take.folioId))) {
       return notices.tell(
         new Trouble(
           'read-only',
@@ -191,7 +191,7 @@ export const useShelf = defineStore('shelf', () => {
       'Put it beside',
     )
     if (answer !== 'accept') return answer === 'other' ? ('beside' as const) : null
-    if (!(await isHeld(folioLock(known.id)))) return 'instead' as const
+    if (!(await isLocked(folioLock(known.id)))) return 'instead' as const
     throw new Trouble(
       'folio-open',
       `${known.title} is open in another tab.`,

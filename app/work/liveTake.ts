@@ -25,7 +25,7 @@ import {
   type TakeEvent,
   type TakeSink,
 } from '#core/take'
-import { hold, takeLock } from '../data/locks'
+import { acquire, takeLock } from '../data/locks'
 import { cameraPictures, putTake, removeTake, soundChunks, takeSink } from '../data/takes'
 import { settleTake } from './settle'
 import { soundRunner, trackRunner } from './workers'
@@ -120,7 +120,7 @@ export class LiveTake {
       ...(this.plan.kind === 'clip' ? { clip: this.plan.place } : {}),
     }
     if (this.plan.kind !== 'practice') {
-      this.unlock = await hold(takeLock(this.id))
+      this.unlock = await acquire(takeLock(this.id))
       await putTake(copyOf(this.take))
     }
     const now = performance.now()

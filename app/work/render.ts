@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { editionOf, type Edition } from '#core/edition'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
 import { fileName, questionFileNames } from '#core/publish'
-import { isFresh, lookOf, madeFrom, partsOf, sequenceOf, type FrameMode, type Part } from '#core/video'
+import { isFresh, pictureKey, madeFrom, partsOf, sequenceOf, type FrameMode, type Part } from '#core/video'
 import type { TakeEvent } from '#core/take'
 import {
   CONTAINERS,
@@ -111,7 +111,7 @@ export async function renderQuestions(
       captions,
       turns,
       made: madeFrom(questions, whole ? folio.clips : {}),
-      pages: Object.fromEntries(folio.pages.filter(p => shown.has(p.id)).map(p => [p.id, lookOf(p)])),
+      pages: Object.fromEntries(folio.pages.filter(p => shown.has(p.id)).map(p => [p.id, pictureKey(p)])),
     }
     await store(publication)
     return publication

@@ -4,19 +4,19 @@ import { seededRandom, type PenRole } from '#core/ink'
 import { writeLine } from '#core/maths'
 import { typesetRunner } from './workers'
 
-const kept = new Map<string, Promise<Typeset>>()
+const cache = new Map<string, Promise<Typeset>>()
 
-/** Typesets a line; the last few hundred are kept. @throws Trouble `line-unclear`, `line-long` */
+/** Typesets a line; the last few hundred are at hand. @throws Trouble `line-unclear`, `line-long` */
 export function typesetLine(source: string, notation: Notation): Promise<Typeset> {
   const key = `${notation}:${source}`
-  let set = kept.get(key)
+  let set = cache.get(key)
   if (!set) {
     set = typesetRunner()
       .run('typeset', { source, notation })
       .then(v => Typeset.parse(v))
-    if (kept.size > 400) kept.clear()
-    kept.set(key, set)
-    set.catch(() => kept.delete(key))
+    if (cache.size > 400) cache.clear()
+    cache.set(key, set)
+    set.catch(() => cache.delete(key))
   }
   return set
 }

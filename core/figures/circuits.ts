@@ -75,6 +75,7 @@ export const CIRCUIT: Record<string, Symbol> = {
   'fuse': { lines: [line(0, 0, 2, 0), { ...line(0.5, -0.18, 1.5, -0.18, 1.5, 0.18, 0.5, 0.18), closed: true }] },
 }
 
+/** A symbol of a circuit, two units long between its ends, with its value below. @param symbol a key of CIRCUIT */
 export function circuitSymbol(symbol: string, label: string): FigureLayout {
   const { lines, circles = [], labels = [] } = CIRCUIT[symbol]!
   return {

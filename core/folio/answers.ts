@@ -15,7 +15,7 @@ const FULL = new RegExp(
   'u',
 )
 
-/** A number in any of the ways in which it is written; NaN for what is none. */
+/** A number in any of the ways in which it is written; NaN for what is none. @example readNumber('1 250,5') // 1250.5 */
 export function readNumber(text: string): number {
   const numeral = readNumeral(text)
   return numeral ? numeralValue(numeral) : Number.NaN
@@ -25,6 +25,7 @@ export function readNumber(text: string): number {
  * Understands a typed answer: a letter among the options, "19.5 m ± 0.5" or "40 ± 2 %", or an expression; everything
  * else is words.
  * @param options labels of the question's options
+ * @example readAnswer('19.5 m ± 0.5') // { kind: 'number', value: 19.5, tolerance: 0.5, unit: 'm' }
  */
 export function readAnswer(text: string, options: readonly string[] = []): Answer {
   const trimmed = text.trim()
@@ -68,7 +69,10 @@ export interface KeyList {
   problems: { line: number; text: string; why: string }[]
 }
 
-/** "3b(ii)", "Q3 (b)", "3.b", "1.2" taken apart into number and part. */
+/**
+ * "3b(ii)", "Q3 (b)", "3.b", "1.2" taken apart into number and part; null for what is no place.
+ * @example readPlace('Q3 (b)') // { number: '3', part: 'b' }
+ */
 export function readPlace(text: string): { number: string; part: string } | null {
   const m =
     /^\s*(?:[Qq](?:uestion)?\.?\s*|Aufgabe\s*|Ejercicio\s*|Exercice\s*)?(\d{1,3}(?:\.\d{1,2})*|[IVX]{2,5}|[A-Z])\s*[.):]?\s*((?:\(?[a-z]{1,4}\)?\s*[.)]?\s*){0,2})$/.exec(
@@ -83,6 +87,7 @@ export function readPlace(text: string): { number: string; part: string } | null
 /**
  * A pasted list, one answer a line: "1. B", "2a) 17 cm ± 0.5", "3 = 4x+1". Empty lines are passed over; "1. B  2. C  3.
  * A" on one line is read as three.
+ * @example readKeyText('1. B').lines // [{ number: '1', part: '', answer: 'B', marks: null }]
  */
 export function readKeyText(text: string): KeyList {
   const list: KeyList = { lines: [], problems: [] }

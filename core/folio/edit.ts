@@ -43,13 +43,13 @@ export function insertSpace(
 /**
  * Why a page cannot be turned, or null when it can: room that was put in and recorded ink lie the way the page lies.
  */
-export function turnHindrance(page: Page, recorded: boolean): string | null {
+export function rotationHindrance(page: Page, recorded: boolean): string | null {
   if (page.spaces.length) return 'This page has added room. Take the room out with undo first, then turn it.'
   return recorded ? 'Something was recorded on this page, so it stays as it lies.' : null
 }
 
 /** Turns a page a quarter clockwise, with everything on it. */
-export function turnPage(folio: Folio, pageId: string): void {
+export function rotatePage(folio: Folio, pageId: string): void {
   const page = folio.pages.find(p => p.id === pageId)!
   const { height } = page
   moveBoxes(folio, pageId, box => afterTurn(box, height))

@@ -18,6 +18,8 @@ const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, un
   4: old => ({ ...old, schema: 5 }),
   // Folios know where they come from, pages whether students get them: both may be missing.
   5: old => ({ ...old, schema: 6 }),
+  // Names in logs and options are read under their new ones wherever they are read.
+  6: old => ({ ...old, schema: 7 }),
 }
 
 /**
@@ -51,6 +53,7 @@ export function migrateFolio(value: unknown, where: string): Folio {
   return parsed.data
 }
 
+/** The trouble of a file or row under a schema number above this version's. @param where it comes from */
 export function newerFolio(where: string, schema: number): Trouble {
   return new Trouble(
     'folio-newer',

@@ -8,7 +8,7 @@ export { Box } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 6
+export const FOLIO_SCHEMA = 7
 
 /** A rectangle of a page that belongs to a question. */
 export const Region = z.object({ id, pageId: id, box: Box })
@@ -250,6 +250,7 @@ export interface Reached {
   rendered: ReadonlySet<string>
   published: ReadonlySet<string>
 }
+/** The stage of a question: a video that no longer says what the folio says does not count. */
 export function stageOf(question: Question, { rendered, published }: Reached): Stage {
   if (!question.ledger) return question.regions.length && question.proposal === null ? 'prepared' : 'not started'
   if (published.has(question.id)) return 'published'

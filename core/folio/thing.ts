@@ -83,13 +83,14 @@ export const MarkThing = z.object({
   boxes: z.array(Box).min(1).max(200),
 })
 
-export const OPTION_STATES = ['out', 'kept', 'answer'] as const
+export const OPTION_STATES = ['out', 'stays', 'answer'] as const
 /** What has become of an option, where it is printed, and why; `at` is where the reason's baseline begins. */
 export const OptionThing = z.object({
   kind: z.literal('option'),
   label: line(12),
   box: Box,
-  state: z.enum(OPTION_STATES),
+  // Until schema 6, one that stays was `kept`.
+  state: z.preprocess(state => (state === 'kept' ? 'stays' : state), z.enum(OPTION_STATES)),
   reason: line(300),
   set: Typeset.nullable(),
   at: spot,

@@ -18,6 +18,7 @@ export const moveBy = (dx: number, dy: number): Matrix => [1, 0, 0, 1, dx, dy]
 /** Grows by `s` about a point that stays. */
 export const growAbout = (s: number, at: Spot): Matrix => [s, 0, 0, s, at.x - s * at.x, at.y - s * at.y]
 
+/** Where a point goes by a matrix; both in points of the page. */
 export function applyTo(m: Matrix, p: Spot): Spot {
   return { x: m[0] * p.x + m[2] * p.y + m[4], y: m[1] * p.x + m[3] * p.y + m[5] }
 }
@@ -131,16 +132,16 @@ export function arrowHead(from: Spot, to: Spot, length: number): string {
 /** A step of a path: its letter and its coordinates. */
 export type PathStep = readonly [command: string, ...numbers: number[]]
 
-const kept = new Map<string, PathStep[]>()
+const cache = new Map<string, PathStep[]>()
 /** A path taken apart; the last few thousand are kept, as the same letters are drawn again and again. */
 export function pathSteps(d: string): PathStep[] {
-  let steps = kept.get(d)
+  let steps = cache.get(d)
   if (!steps) {
     steps = (d.match(/[A-Za-z][^A-Za-z]*/g) ?? []).map(
       s => [s[0]!, ...(s.slice(1).match(/-?\d*\.?\d+(?:e-?\d+)?/g) ?? []).map(Number)] as PathStep,
     )
-    if (kept.size > 4000) kept.clear()
-    kept.set(d, steps)
+    if (cache.size > 4000) cache.clear()
+    cache.set(d, steps)
   }
   return steps
 }

@@ -109,13 +109,13 @@ export function additionColumns(numbers: readonly string[]): GuideLayout {
  */
 export function subtractionColumns(numbers: readonly string[]): GuideLayout {
   const { rows, places, values } = align(numbers.slice(0, 2))
-  const turned = values[0]!.units < values[1]!.units
-  const [above, below] = (turned ? [rows[1]!, rows[0]!] : [rows[0]!, rows[1]!]) as [string, string]
+  const swapped = values[0]!.units < values[1]!.units
+  const [above, below] = (swapped ? [rows[1]!, rows[0]!] : [rows[0]!, rows[1]!]) as [string, string]
   const width = above.length
   const last = width
   const top = [...above].map(Number),
     bottom = [...below.padStart(width, '0')].map(Number)
-  const difference = (turned ? values[1]!.units - values[0]!.units : values[0]!.units - values[1]!.units)
+  const difference = (swapped ? values[1]!.units - values[0]!.units : values[0]!.units - values[1]!.units)
     .toString()
     .padStart(places + 1, '0')
   const moves: Move[] = []
@@ -155,7 +155,7 @@ export function subtractionColumns(numbers: readonly string[]): GuideLayout {
       cells: [{ col: colOf(i), row: 4, text: String(digit), role: 'working' }],
     })
   }
-  if (turned)
+  if (swapped)
     moves.push({
       say: 'The larger was taken from: the difference is negative',
       cells: [{ col: 0, row: 4, text: '−', role: 'working' }],

@@ -9,7 +9,7 @@ import { coordinateAxes, numberLine } from './scales'
 export * from './model'
 export { placeParts } from './grids'
 
-const kept = new Map<string, GuideLayout>()
+const cache = new Map<string, GuideLayout>()
 
 /**
  * A layout guide laid out: its scaffold, its numbers and all the moves of its method.
@@ -18,11 +18,11 @@ const kept = new Map<string, GuideLayout>()
  */
 export function layGuide(spec: GuideSpec): GuideLayout {
   const key = JSON.stringify(spec)
-  let layout = kept.get(key)
+  let layout = cache.get(key)
   if (!layout) {
     layout = lay(spec)
-    if (kept.size > 200) kept.clear()
-    kept.set(key, layout)
+    if (cache.size > 200) cache.clear()
+    cache.set(key, layout)
   }
   return layout
 }

@@ -22,7 +22,7 @@ export type Ranges = readonly (readonly [number, number])[]
  * What an eraser that goes from `a` to `b` leaves of a stroke.
  * @returns the ranges of samples that stay; null when it is not touched
  */
-export function cutStroke(stroke: Stroke, a: Spot, b: Spot, reach: number): [number, number][] | null {
+export function splitStroke(stroke: Stroke, a: Spot, b: Spot, reach: number): [number, number][] | null {
   const p = stroke.points
   const n = p.length / POINT_SIZE
   const near = reach + (ROLE_STYLES[stroke.role].width * (stroke.size ?? 1)) / 2

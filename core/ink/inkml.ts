@@ -57,6 +57,8 @@ function samples(points: readonly number[]): string {
  * Reads the ink that {@link writeInkml} writes.
  * @param name of the file, for the error
  * @throws Trouble `ink-unreadable`
+ * @returns strokes: x, y in points, pressure 0…1, times in ms since the take began
+ * @example readInkml(writeInkml(strokes), 'ink.inkml') // strokes
  */
 export function readInkml(xml: string, name: string): Stroke[] {
   const bad = (why: string) =>

@@ -17,7 +17,8 @@ const badNumber = (text: string, why: string) =>
 
 /**
  * Reads a decimal in any of the ways in which numbers are written.
- * @throws Trouble `number-unclear`
+ * @throws Trouble `number-unclear`, also for a fraction
+ * @example readDecimal('−2,75') // { units: -275n, places: 2 }
  */
 export function readDecimal(text: string): Decimal {
   const numeral = readNumeral(text)
@@ -46,6 +47,7 @@ export interface Fraction {
   d: bigint
 }
 
+/** Highest common factor, never negative; that of 0 and 0 is 0. */
 export function gcd(a: bigint, b: bigint): bigint {
   let x = a < 0n ? -a : a,
     y = b < 0n ? -b : b
@@ -80,7 +82,11 @@ export function writeFraction({ n, d }: Fraction): string {
   return d === 1n ? n.toString() : `${n}/${d}`
 }
 
-/** Reads "3/4", "1 3/4", "0.75", "0,75" or "7". @throws Trouble `number-unclear`, `divided-by-zero` */
+/**
+ * Reads "3/4", "1 3/4", "0.75", "0,75" or "7".
+ * @throws Trouble `number-unclear`, `divided-by-zero`
+ * @example readFraction('1 3/4') // { n: 7n, d: 4n }
+ */
 export function readFraction(text: string): Fraction {
   const numeral = readNumeral(text)
   return numeral ? fraction(numeral.n, numeral.d) : fractionOf(readDecimal(text))

@@ -21,7 +21,11 @@ export interface Linear {
 }
 const ZERO = fraction(0n)
 
-/** An expression as a x + b. @throws Trouble `expression-unclear` when it is not of that kind */
+/**
+ * An expression as a x + b.
+ * @throws Trouble `expression-unclear` when it is not of that kind
+ * @example readLinear('3(x − 4)') // a: 3, b: −12
+ */
 export function readLinear(text: string): Linear {
   const isNumber = (l: Linear) => l.a.n === 0n
   const times = (l: Linear, f: Fraction): Linear => ({ a: multiply(l.a, f), b: multiply(l.b, f) })

@@ -15,6 +15,7 @@ const RELATIONS = /[=<>≤≥≠≈≡∝→⇒⇔]/u
 /**
  * Reads the picture of one typeset line (SVG, y up inside a flipped group, thousandths of the letter size) into plain
  * paths with y down.
+ * @throws Error when there is no picture in it: a fault of ours, not of what was typed
  */
 export function readSvg(root: Node): Omit<Typeset, 'mathml'> {
   const svg = find(root, 'svg')

@@ -13,7 +13,7 @@ export const MOST_DIGITS = 240
 
 const MINUS = /[-−–‐‑﹣－]/g
 const PLUS = /[+﹢＋]/g
-/** Minus and plus signs of every kind as "-" and "+", one for one, so that places in the text stay. */
+/** Minus and plus signs of every kind as "-" and "+", one for one, so that places in the text stay. @example plainSigns('−2') // '-2' */
 export const plainSigns = (text: string): string => text.replace(MINUS, '-').replace(PLUS, '+')
 
 /** Every space that a number may be grouped with, and the apostrophe of some countries. */

@@ -10,7 +10,7 @@ import { Trouble } from '../folio/trouble'
 import { layFigure } from '../figures'
 import { layGuide } from '../guides'
 import { readInkml, writeInkml } from '../ink/inkml'
-import { TakeEvent } from '../take/events'
+import { TakeEvent, underNewName } from '../take/events'
 import { endOf, inkOf } from '../take/meaning'
 
 /** Formats in which the sound of a take may be kept, by file ending. */
@@ -31,15 +31,18 @@ export interface WholeFolio {
 }
 
 /** The log as a file: strokes stand in the ink file and are named here in their place. */
-const FiledEvent = z.union([
-  z.object({
-    type: z.literal('trace'),
-    id: z.string(),
-    t: z.number().int().nonnegative(),
-    size: z.number().positive().optional(),
-  }),
-  TakeEvent,
-])
+const FiledEvent = z.preprocess(
+  underNewName,
+  z.union([
+    z.object({
+      type: z.literal('trace'),
+      id: z.string(),
+      t: z.number().int().nonnegative(),
+      size: z.number().positive().optional(),
+    }),
+    TakeEvent,
+  ]),
+)
 const Filed = z.object({
   format: z.literal('orthograph-folio'),
   schema: z.number().int(),

@@ -15,6 +15,7 @@ export interface Chain {
   score: number
 }
 
+/** The kind of count a label belongs to: labels of one family can follow each other. */
 export const familyOf = (label: Label) => `${label.count}|${label.dress === 'joint' ? '' : label.dress}`
 
 const NEXT = 2,

@@ -27,14 +27,9 @@ function runsOf(line: readonly Word[]): Run[] {
   line.forEach((word, i) => {
     const last = runs.at(-1),
       before = line[i - 1]
-    const hanging =
-      before &&
-      last &&
-      last.right - last.x < 4 * before.size &&
-      last.x === before.x &&
-      LABEL.test(before.text) &&
-      (i === 1 || !/^[([]\d/.test(before.text)) &&
-      word.gap < 4 * word.size
+    const alone = before && last && last.x === before.x && last.right - last.x < 4 * before.size
+    const labels = alone && LABEL.test(before.text) && (i === 1 || !/^[([]\d/.test(before.text))
+    const hanging = labels && word.gap < 4 * word.size
     if (!last || (word.gap > 0.62 * word.size && !hanging))
       runs.push({ x: word.x, right: word.x + word.w, y: word.y, size: word.size, text: word.text })
     else {

@@ -26,6 +26,7 @@ export interface Reading {
 }
 
 const ROMAN = /^(?=[ivx])x{0,3}(ix|iv|v?i{0,3})$/i
+/** The value of a Roman number up to 39; 0 for what is none. @example romanValue('iv') // 4 */
 export function romanValue(text: string): number {
   if (!ROMAN.test(text)) return 0
   const worth: Record<string, number> = { i: 1, v: 5, x: 10 }
@@ -142,19 +143,20 @@ function dressed(text: string, behind = false): Found | null {
 /** ① ⑴ ⒈ Ⓐ ⓐ ⒜ as labels. */
 function circledValue(text: string): { labels: Label[]; length: number } | null {
   const code = text.codePointAt(0) ?? 0
-  const from = (base: number, n: number, sign: (k: number) => string, dress: string) =>
-    code >= base && code < base + n ? { labels: read(sign(code - base), dress), length: 1 } : null
-  const digits = (k: number) => String(k + 1)
-  return (
-    from(0x2460, 20, digits, 'ring') ??
-    from(0x2474, 20, digits, '()') ??
-    from(0x2488, 20, digits, '.') ??
-    from(0x2776, 10, digits, 'ring') ??
-    from(0x24b6, 26, k => String.fromCharCode(65 + k), 'ring') ??
-    from(0x24d0, 26, k => String.fromCharCode(97 + k), 'ring') ??
-    from(0x249c, 26, k => String.fromCharCode(97 + k), '()')
-  )
+  const range = CIRCLED.find(([base, n]) => code >= base && code < base + n)
+  return range ? { labels: read(range[2](code - range[0]), range[3]), length: 1 } : null
 }
+const digits = (k: number) => String(k + 1)
+/** Unicode's ranges of signs in rings, brackets and with points: first, how many, what they say, how they are dressed. */
+const CIRCLED: readonly (readonly [number, number, (k: number) => string, string])[] = [
+  [0x2460, 20, digits, 'ring'],
+  [0x2474, 20, digits, '()'],
+  [0x2488, 20, digits, '.'],
+  [0x2776, 10, digits, 'ring'],
+  [0x24b6, 26, k => String.fromCharCode(65 + k), 'ring'],
+  [0x24d0, 26, k => String.fromCharCode(97 + k), 'ring'],
+  [0x249c, 26, k => String.fromCharCode(97 + k), '()'],
+]
 
 /** A keyword and its number in one word: "Q3", "Q3(a)", "Aufgabe3". */
 function oneWord(text: string): Found | null {

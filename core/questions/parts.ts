@@ -67,15 +67,9 @@ function opens(stack: readonly Level[], candidate: Candidate, outer: string): { 
   if (stack.length >= 3) return null
   // "1b" after "1a" was a question of its own until now: behind the number itself a part may be any letter.
   const joint = stack.length === 0 && candidate.depth > 0
-  const label = candidate.labels.find(
-    l =>
-      (l.value === 1 || joint) &&
-      familyOf(l) !== outer &&
-      !stack.some(s => s.family === familyOf(l)) &&
-      l.dress !== 'word' &&
-      l.dress !== 'Q' &&
-      (l.count !== 'number' || l.dress !== ''),
-  )
+  const isNew = (family: string) => family !== outer && !stack.some(s => s.family === family)
+  const canName = (l: Label) => l.dress !== 'word' && l.dress !== 'Q' && (l.count !== 'number' || l.dress !== '')
+  const label = candidate.labels.find(l => (l.value === 1 || joint) && isNew(familyOf(l)) && canName(l))
   return label ? { depth: stack.length, label } : null
 }
 

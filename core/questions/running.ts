@@ -39,14 +39,11 @@ export function bodyWords(pages: readonly PageText[]): TextPiece[][] {
     const gone = new Set<string>()
     for (const { line, text, y, labelled } of edges[p]!) {
       const atEdge = y < 0.1 * page.height || y > 0.9 * page.height
-      const repeated =
-        pages.length > 1 &&
-        /\p{L}{3}|^\W*$/u.test(text) &&
-        !/^\W*#\W*$/u.test(shape(text)) &&
-        !/^(\W*#\W|[a-z]+ #\W*$)/iu.test(shape(text)) &&
-        (seen.get(keyOf(text, y, labelled))?.size ?? 0) >=
-          Math.max(labelled ? 3 : 2, Math.ceil(pages.length * (labelled ? 0.6 : 0.4))) &&
-        (y < 0.16 * page.height || y > 0.84 * page.height)
+      const least = Math.max(labelled ? 3 : 2, Math.ceil(pages.length * (labelled ? 0.6 : 0.4)))
+      const often = pages.length > 1 && (seen.get(keyOf(text, y, labelled))?.size ?? 0) >= least
+      const numbers = /^\W*#\W*$|^(\W*#\W|[a-z]+ #\W*$)/iu.test(shape(text))
+      const nearEdge = y < 0.16 * page.height || y > 0.84 * page.height
+      const repeated = often && nearEdge && !numbers && /\p{L}{3}|^\W*$/u.test(text)
       // A bare number close over more text is a question's, not the page's.
       const near = lines[p]!.some(
         o => o !== line && Math.abs(o[0]!.y - y) < 1.9 * line[0]!.size && Math.abs(o[0]!.x - line[0]!.x) < 80,

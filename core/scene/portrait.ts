@@ -138,7 +138,7 @@ export class PortraitPath {
         return
       }
       case 'erase':
-      case 'cut':
+      case 'split':
       case 'undo':
       case 'redo':
       case 'spot':

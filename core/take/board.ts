@@ -119,8 +119,8 @@ export class BoardIndex {
       case 'alter':
         this.alter(event)
         break
-      case 'cut':
-        this.cut(event)
+      case 'split':
+        this.split(event)
         break
       case 'erase':
         this.change(event.id, event.t, event.strokes, (by, item) => item.erase(by))
@@ -281,12 +281,12 @@ export class BoardIndex {
     })
   }
 
-  private cut(event: Extract<TakeEvent, { type: 'cut' }>) {
+  private split(event: Extract<TakeEvent, { type: 'split' }>) {
     const keep = new Map(event.strokes.map(s => [s.id, s.keep]))
     this.change(event.id, event.t, [...keep.keys()], (by, item) =>
       (item as Item<Ink>).change(by, ({ strokes }) => ({
         // Ranges count over all pieces that were left before, one after another.
-        strokes: cutPieces(strokes, keep.get(item.id)!, event.id),
+        strokes: splitPieces(strokes, keep.get(item.id)!, event.id),
       })),
     )
   }
@@ -348,7 +348,7 @@ export class BoardIndex {
   }
 }
 
-function cutPieces(strokes: readonly Stroke[], keep: readonly (readonly [number, number])[], by: string): Stroke[] {
+function splitPieces(strokes: readonly Stroke[], keep: readonly (readonly [number, number])[], by: string): Stroke[] {
   let offset = 0
   return strokes.flatMap(stroke => {
     const n = stroke.points.length / POINT_SIZE

@@ -56,8 +56,8 @@ export const AlterEvent = z.object({
   role: z.enum(PEN_ROLES).optional(),
 })
 /** What an eraser left of strokes: ranges of their samples. */
-export const CutEvent = z.object({
-  type: z.literal('cut'),
+export const SplitEvent = z.object({
+  type: z.literal('split'),
   t,
   id,
   strokes: z.array(
@@ -108,7 +108,7 @@ export const TakeEvent = z.discriminatedUnion('type', [
   PlaceEvent,
   ChangeEvent,
   AlterEvent,
-  CutEvent,
+  SplitEvent,
   WriteEvent,
   LookEvent,
   SpotEvent,
@@ -121,8 +121,11 @@ export type StrokeEvent = z.infer<typeof StrokeEvent>
 
 /** Further samples of a stroke or trail that is still being written; only in the journal, never in a settled log. */
 export const MoreInk = z.object({ type: z.literal('more'), id, points })
+/** An entry of a stored log under the names of this version: until schema 6 the event of an eraser was `cut`. */
+export const underNewName = (entry: unknown): unknown =>
+  (entry as { type?: unknown } | null)?.type === 'cut' ? { ...(entry as object), type: 'split' } : entry
 /** What the journal holds: events as they happened, strokes in pieces. */
-export const JournalEntry = z.union([TakeEvent, MoreInk])
+export const JournalEntry = z.preprocess(underNewName, z.union([TakeEvent, MoreInk]))
 export type JournalEntry = z.infer<typeof JournalEntry>
 
 /** Joins the pieces of strokes; pieces of a stroke that never began are left out. */

@@ -62,7 +62,7 @@ export const MEANING: { readonly [T in TakeEvent['type']]: Meaning<Extract<TakeE
   },
   change: { operation: true, stays: false, moves: 'thing', ink: none, ends: atOnce },
   alter: { operation: true, stays: false, moves: 'matrix', ink: none, ends: atOnce },
-  cut: { operation: true, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  split: { operation: true, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
   erase: { operation: true, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
   undo: { operation: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
   redo: { operation: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },

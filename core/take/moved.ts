@@ -144,7 +144,7 @@ class Places {
       case 'step':
       case 'pause':
       case 'frame':
-      case 'cut':
+      case 'split':
       case 'look':
       case 'spot':
       case 'trail':

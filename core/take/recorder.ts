@@ -246,7 +246,7 @@ export class TakeRecorder {
   /** Leaves only ranges of samples of strokes, as one operation. */
   cut(strokes: readonly { id: string; keep: [number, number][] }[], now: number): void {
     if (!this.still && strokes.length)
-      this.add({ type: 'cut', t: this.time(now), id: newId(), strokes: strokes.map(s => ({ ...s })) })
+      this.add({ type: 'split', t: this.time(now), id: newId(), strokes: strokes.map(s => ({ ...s })) })
   }
 
   /**

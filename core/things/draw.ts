@@ -166,7 +166,7 @@ function optionMarks({ box, state, set, at }: OptionThing): Mark[] {
       },
       ...reason,
     ]
-  if (state === 'kept')
+  if (state === 'stays')
     return [
       {
         d: polyline([

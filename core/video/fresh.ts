@@ -23,7 +23,7 @@ export function madeFrom(questions: readonly Question[], clips: Clips = {}): str
 }
 
 /** A page's picture as far as the folio's document tells it; the same however the document was put together. */
-export function lookOf(page: Page): string {
+export function pictureKey(page: Page): string {
   // Whom it is given to does not change how it looks.
   const { handed: _, ...look } = Page.parse(page)
   return JSON.stringify(look)
@@ -43,7 +43,7 @@ export function isFresh(
 ): boolean {
   if (!isSame(origin.made, madeFrom(questions, origin.questionId === null ? folio.clips : {}))) return false
   return Object.entries(origin.pages ?? {}).every(([id, look]) =>
-    folio.pages.some(page => page.id === id && isSame(lookOf(page), look)),
+    folio.pages.some(page => page.id === id && isSame(pictureKey(page), look)),
   )
 }
 

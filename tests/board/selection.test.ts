@@ -56,7 +56,7 @@ describe('choosing', () => {
       ...log,
       { type: 'alter', t: 400, id: 'm', targets: ['a'], matrix: [1, 0, 0, 1, 0, 100] },
       {
-        type: 'cut',
+        type: 'split',
         t: 500,
         id: 'c',
         strokes: [
@@ -83,7 +83,7 @@ describe('rubbing out', () => {
   it('takes pieces, and counts samples over all that was left of a stroke before', () => {
     const [first] = sweptPieces(board, { x: 25, y: 20 }, { x: 25, y: 40 }, 1)
     expect(first!.id).toBe('a')
-    const again = new BoardIndex([...log, { type: 'cut', t: 400, id: 'c', strokes: [first!] }]).last()
+    const again = new BoardIndex([...log, { type: 'split', t: 400, id: 'c', strokes: [first!] }]).last()
     const pieces = again.strokes.filter(s => s.of === 'a')
     expect(pieces.length).toBe(2)
     const [second] = sweptPieces(again, { x: 38, y: 20 }, { x: 38, y: 40 }, 1)

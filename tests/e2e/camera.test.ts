@@ -47,7 +47,7 @@ async function solve(question: number, microphone = 'sim:clicks') {
   await page.goto(`${app.origin}/folio/balloon-day/solve?q=question-${question}`)
   await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
 }
-const turnOn = (camera: string) => turnOnCamera(page, camera)
+const switchOn = (camera: string) => turnOnCamera(page, camera)
 async function stroke(from: [number, number], to: [number, number]) {
   const f = (await (await page.$('[data-part=frame]'))!.boundingBox())!
   await page.mouse.move(f.x + f.width * from[0], f.y + f.height * from[1])
@@ -93,19 +93,19 @@ describe('the camera', () => {
   it('is off until it is turned on, says so plainly, and is off again after the next start', async () => {
     await solve(6)
     expect(await page.$('[data-part=camera-sign]')).toBeNull()
-    await turnOn('a drawn figure')
+    await switchOn('a drawn figure')
     await see(page, 'Camera on')
     await page.reload()
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
     expect(await page.$('[data-part=camera-sign]')).toBeNull()
-    await turnOn('refused by the browser')
+    await switchOn('refused by the browser')
     await see(page, 'not allowed to use the camera')
     expect(await page.$('[data-part=camera-sign]')).toBeNull()
   })
   it('is recorded as a track of its own, on the clock of the take; its picture gives way to the ink', async () => {
     await solve(6)
     await remember()
-    await turnOn('a drawn figure')
+    await switchOn('a drawn figure')
     await page.waitForSelector('[data-part=portrait]')
     await page.keyboard.press('r')
     await taking()
@@ -185,7 +185,7 @@ describe('the camera', () => {
   it('that is pulled out is told within two seconds, stops nothing, and can be turned on again', async () => {
     await solve(5)
     await remember()
-    await turnOn('pulled out after 2 seconds')
+    await switchOn('pulled out after 2 seconds')
     await page.keyboard.press('r')
     await taking()
     await page.waitForSelector('[data-part=camera-warning][data-fault=camera-lost]', { timeout: 6500 })
@@ -200,7 +200,7 @@ describe('the camera', () => {
   })
   it('that is dark is told, and the take goes on without it', async () => {
     await solve(5)
-    await turnOn('the lid is closed')
+    await switchOn('the lid is closed')
     await page.keyboard.press('r')
     await taking()
     await page.waitForSelector('[data-part=camera-warning][data-fault=camera-dark]', { timeout: 8000 })

@@ -19,8 +19,8 @@ import {
   renumberFrom,
   splitQuestion,
   stripsOf,
-  turnHindrance,
-  turnPage,
+  rotationHindrance,
+  rotatePage,
   widestFrame,
   withTakeAlone,
 } from '../../core/folio'
@@ -141,11 +141,11 @@ describe('pages', () => {
   it('turning takes regions along, four turns bring everything back, and what holds it is said', () => {
     const f = three(),
       before = JSON.stringify(f.questions)
-    turnPage(f, 'p1')
+    rotatePage(f, 'p1')
     expect([f.pages[0]!.width, f.pages[0]!.turns]).toEqual([841.89, 1])
-    for (let i = 0; i < 3; i++) turnPage(f, 'p1')
+    for (let i = 0; i < 3; i++) rotatePage(f, 'p1')
     expect(f.questions[0]!.regions[0]!.box).toEqual(JSON.parse(before)[0].regions[0].box)
-    expect([turnHindrance(f.pages[0]!, false), turnHindrance(f.pages[0]!, true)]).toEqual([
+    expect([rotationHindrance(f.pages[0]!, false), rotationHindrance(f.pages[0]!, true)]).toEqual([
       null,
       expect.stringContaining('recorded'),
     ])

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { XMLParser } from 'fast-xml-parser'
 import {
-  cutStroke,
+  splitStroke,
   handFont,
   layText,
   outlineStroke,
@@ -190,7 +190,7 @@ describe('the piece eraser', () => {
   it('reaches as far as the stroke is wide, also one written with a thick pen', () => {
     const thin = stroke('a', [0, 0, 0.5, 0, 10, 0, 0.5, 10, 20, 0, 0.5, 20, 30, 0, 0.5, 30, 40, 0, 0.5, 40])
     const above = { x: 20, y: 9 }
-    expect(cutStroke(thin, above, above, 1)).toBeNull()
-    expect(cutStroke({ ...thin, size: 8 }, above, above, 1)).not.toBeNull()
+    expect(splitStroke(thin, above, above, 1)).toBeNull()
+    expect(splitStroke({ ...thin, size: 8 }, above, above, 1)).not.toBeNull()
   })
 })

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import {
   caught,
-  cutStroke,
+  splitStroke,
   layText,
   LETTERS,
   pathBox,
@@ -189,12 +189,12 @@ const stroke: Stroke = {
 
 describe('changing strokes', () => {
   it('an eraser across the middle leaves two pieces with their own times', () => {
-    const keep = cutStroke(stroke, { x: 50, y: -20 }, { x: 50, y: 20 }, 4)!
+    const keep = splitStroke(stroke, { x: 50, y: -20 }, { x: 50, y: 20 }, 4)!
     expect(keep).toHaveLength(2)
     const pieces = piecesOf(stroke, keep)
     expect(Math.max(...pieces[0]!.points.filter((_, i) => i % 4 === 0))).toBeLessThan(50)
     expect(pieces[1]!.points.slice(-4)).toEqual(stroke.points.slice(-4))
-    expect(cutStroke(stroke, { x: 50, y: 20 }, { x: 50, y: 40 }, 4)).toBeNull()
+    expect(splitStroke(stroke, { x: 50, y: 20 }, { x: 50, y: 40 }, 4)).toBeNull()
   })
   it('a ring catches what is mostly inside it', () => {
     const ring = [

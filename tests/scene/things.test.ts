@@ -151,7 +151,7 @@ describe('what things look like', () => {
     at: { x: 0, y: 0 },
   }
   it('an option that is out, kept and the answer differ in shape, not only in colour', () => {
-    const paths = (['out', 'kept', 'answer'] as const).map(state =>
+    const paths = (['out', 'stays', 'answer'] as const).map(state =>
       drawThing({ ...option, state }, 'o')
         .marks.map(m => m.d.replace(/[-\d. ]+/g, ''))
         .join(),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { layLog } from '../../core/edition'
 import type { Page, Thing } from '../../core/folio'
-import { History, MEANING, TakeEvent, type Movement } from '../../core/take'
+import { History, JournalEntry, MEANING, TakeEvent, type Movement } from '../../core/take'
 import { line } from '../support/make'
 
 const TYPES = TakeEvent.options.map(o => o.shape.type.value)
@@ -25,7 +25,7 @@ const SAMPLES: { [T in TakeEvent['type']]: Extract<TakeEvent, { type: T }> } = {
   place: { type: 'place', t: 100, id: 'p', thing, over: 300 },
   change: { type: 'change', t: 100, id: 'c', target: 'p', thing },
   alter: { type: 'alter', t: 100, id: 'a', targets: ['s'], matrix: [2, 0, 0, 2, 0, 0] },
-  cut: { type: 'cut', t: 100, id: 'k', strokes: [{ id: 's', keep: [[0, 2]] }] },
+  split: { type: 'split', t: 100, id: 'k', strokes: [{ id: 's', keep: [[0, 2]] }] },
   erase: { type: 'erase', t: 100, id: 'e', strokes: ['s'] },
   undo: { type: 'undo', t: 100, target: 's' },
   redo: { type: 'redo', t: 100, target: 's' },
@@ -51,5 +51,15 @@ describe.each(TYPES)('what %s means', type => {
     const { events } = layLog({ frame, startedAt: '2026-11-27T10:00:00.000Z' }, [before, event], [page])
     expect(JSON.stringify(events.slice(1)) !== JSON.stringify([event])).toBe(row.moves !== 'nowhere')
     expect(row.ends(event)).toBeGreaterThanOrEqual(event.t)
+  })
+})
+
+describe('a log of an earlier version', () => {
+  it('is read under the names of this one', () => {
+    const { type: _, ...split } = SAMPLES.split
+    expect(JournalEntry.parse({ type: 'cut', ...split })).toEqual(SAMPLES.split)
+    const option = { kind: 'option', label: 'A', box, reason: '', set: null, at: { x: 0, y: 0 } }
+    const placed = JournalEntry.parse({ type: 'place', t: 1, id: 'o', over: 0, thing: { ...option, state: 'kept' } })
+    expect(placed).toMatchObject({ thing: { state: 'stays' } })
   })
 })

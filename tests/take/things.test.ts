@@ -93,7 +93,7 @@ describe('things on the board', () => {
       line('s', 0),
       { type: 'alter', t: 200, id: 'm', targets: ['s'], matrix: [1, 0, 0, 1, 5, 0], role: 'aside' },
       {
-        type: 'cut',
+        type: 'split',
         t: 300,
         id: 'c1',
         strokes: [
@@ -107,7 +107,7 @@ describe('things on the board', () => {
         ],
       },
       {
-        type: 'cut',
+        type: 'split',
         t: 400,
         id: 'c2',
         strokes: [

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Page, type Folio } from '../../core/folio'
-import { isFresh, lookOf, madeFrom, reachedBy, type Origin } from '../../core/video'
+import { isFresh, pictureKey, madeFrom, reachedBy, type Origin } from '../../core/video'
 import { folio, question } from '../support/make'
 
 const ledger = (struck: boolean) => ({
@@ -17,7 +17,7 @@ const origin = (of: Folio, questionId: string | null): Origin => ({
     of.questions.filter(q => !questionId || q.id === questionId),
     questionId ? {} : of.clips,
   ),
-  pages: Object.fromEntries(of.pages.map(p => [p.id, lookOf(p)])),
+  pages: Object.fromEntries(of.pages.map(p => [p.id, pictureKey(p)])),
 })
 const edited = (edit: (f: Folio) => void) => {
   const f = structuredClone(before)

@@ -19,7 +19,7 @@ const camera = useCamera()
       color="neutral"
       variant="ghost"
       class="h-9"
-      @click="camera.turnOff"
+      @click="camera.switchOff"
     >
       Turn off
     </UButton>

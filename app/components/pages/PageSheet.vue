@@ -22,7 +22,7 @@ export interface SheetSign {
 }
 
 /**
- * A page with what has a place on it. `draw` lets rectangles be drawn, `cut` shows a line where a region would be cut,
+ * A page with what has a place on it. `draw` lets rectangles be drawn, `split` shows a line where a region would be split,
  * `room` a line where room would be made, dragged down for as much as is wanted.
  */
 const props = defineProps<{
@@ -31,7 +31,7 @@ const props = defineProps<{
   width: number
   items: readonly SheetItem[]
   signs: readonly SheetSign[]
-  mode: 'draw' | 'cut' | 'room'
+  mode: 'draw' | 'split' | 'room'
   readOnly: boolean
 }>()
 const emit = defineEmits<{

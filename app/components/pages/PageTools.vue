@@ -16,7 +16,7 @@ const TOOLS: { id: PageTool; label: string; key: string; icon: string; title: st
     icon: 'i-lucide-square-dashed',
     title: 'Draw and move the rectangles of questions',
   },
-  { id: 'cut', label: 'Cut', key: 'C', icon: 'i-lucide-scissors', title: 'Cut a question in two at a line' },
+  { id: 'split', label: 'Split', key: 'C', icon: 'i-lucide-scissors', title: 'Split a question in two at a line' },
   {
     id: 'room',
     label: 'Room',

@@ -25,7 +25,7 @@ const MARKS = [
 const TAPS = [
   { value: 'out', label: 'Rule out' },
   { value: 'answer', label: 'Answer' },
-  { value: 'kept', label: 'Keep' },
+  { value: 'stays', label: 'Keep' },
 ] as const
 const guideItems = GUIDE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
 const figureItems = FIGURE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
@@ -54,7 +54,7 @@ const steadiness = [
   { label: 'Steadied', value: 0.8 },
   { label: 'Steadied much', value: 1.4 },
 ]
-const STATES = { open: 'open', out: 'ruled out', kept: 'kept', answer: 'answer' } as const
+const STATES = { open: 'open', out: 'ruled out', stays: 'stays', answer: 'answer' } as const
 const resting = computed(() => !bench.live)
 </script>
 

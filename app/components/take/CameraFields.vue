@@ -12,8 +12,8 @@ const items = computed(() => [
 const chosen = computed({
   get: () => (camera.on ? (camera.chosen?.id ?? OFF) : OFF),
   set: (id: string) => {
-    if (id === OFF) camera.turnOff()
-    else void camera.turnOn(id)
+    if (id === OFF) camera.switchOff()
+    else void camera.switchOn(id)
   },
 })
 </script>

@@ -94,7 +94,7 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
                 class="h-11"
                 icon="i-lucide-video"
                 :loading="camera.opening"
-                @click="camera.turnOn()"
+                @click="camera.switchOn()"
               >
                 Turn the camera on
               </UButton>

@@ -159,7 +159,7 @@ const countdowns = [
                 color="neutral"
                 variant="outline"
                 class="h-11"
-                @click="pad.turnOff"
+                @click="pad.switchOff"
               >
                 Turn the pad off
               </UButton>
@@ -185,7 +185,7 @@ const countdowns = [
                 class="h-11"
                 icon="i-lucide-smartphone"
                 title="Large buttons for the take, on a second device"
-                @click="pad.turnOn"
+                @click="pad.switchOn"
               >
                 Turn on the pad
               </UButton>

@@ -117,7 +117,7 @@ const words = computed(() => {
         v-if="recording.cameraWarning.fault !== 'camera-dark'"
         class="h-11 shrink-0 whitespace-nowrap"
         :loading="camera.opening"
-        @click="camera.turnOn()"
+        @click="camera.switchOn()"
       >
         Turn it on
       </UButton>
@@ -125,7 +125,7 @@ const words = computed(() => {
         color="neutral"
         variant="outline"
         class="h-11 shrink-0 whitespace-nowrap"
-        @click="camera.turnOff"
+        @click="camera.switchOff"
       >
         Go on without
       </UButton>

@@ -88,7 +88,7 @@ const signsOn = (page: Page) =>
         p.place?.pageId === page.id ? [{ id: p.id, box: p.place.box, label: p.label }] : [],
       )
 const modeOf = computed(() =>
-  pages.tool === 'cut' ? ('cut' as const) : pages.tool === 'room' ? ('room' as const) : ('draw' as const),
+  pages.tool === 'split' ? ('split' as const) : pages.tool === 'room' ? ('room' as const) : ('draw' as const),
 )
 
 function draw(pageId: string, box: Box) {
@@ -136,7 +136,7 @@ function choose(item: SheetItem) {
   if (item.kind === 'frame') chosenFrame.value = item.id
   else if (item.kind === 'region') select(item.id.split('/')[0]!)
 }
-/** A line on the page: where a question is cut in two, or where room is made. */
+/** A line on the page: where a question is split in two, or where room is made. */
 function line(page: Page, y: number, size: number) {
   if (pages.tool === 'room')
     store.change('make room', f => insertSpace(f, page.id, { side: 'below', y, size: size > 12 ? size : ROOM }))
@@ -146,7 +146,7 @@ function line(page: Page, y: number, size: number) {
       .find(({ r }) => r.pageId === page.id && y > r.box.y + 8 && y < r.box.y + r.box.h - 8)
     if (!hit) return
     let id: string | null = null
-    store.change('cut the question in two', f => {
+    store.change('split the question in two', f => {
       id = splitQuestion(f, hit.q.id, hit.r.id, y)
     })
     if (id) select(id)
@@ -265,7 +265,7 @@ useStageKeys('Pages', [
     },
   },
   { key: 'a', label: 'Take the questions as found', run: takeAll, when: () => proposed.value.length > 0 },
-  { key: 'c', label: 'Cut a question in two', run: () => tool('cut') },
+  { key: 'c', label: 'Split a question in two', run: () => tool('split') },
   { key: 'j', label: 'Join the question to the one before', run: () => edit('join the questions', mergeIntoPrevious) },
   { key: 'm', label: 'Make the question a part of the one before', run: () => edit('make it a part', makePart) },
   {
