@@ -15,8 +15,8 @@ ensurePackages()
  * is the longer one: its last files measure time, and have the machine to themselves by then.
  */
 const LANES = [
-  ['safety', 'screens', 'path', 'solving', 'camera', 'recording'],
-  ['badInput', 'export', 'licences', 'pages', 'scene'],
+  ['safety', 'path', 'solving', 'camera', 'recording'],
+  ['badInput', 'export', 'licences', 'pages', 'scene', 'screens'],
 ].map(names => names.map(name => `tests/e2e/${name}.test.ts`))
 const forgotten = readdirSync(join(root, 'tests/e2e')).filter(f => !LANES.flat().includes(`tests/e2e/${f}`))
 if (forgotten.length) throw new Error(`in no lane of scripts/test.mjs: ${forgotten.join(', ')}`)

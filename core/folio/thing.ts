@@ -26,21 +26,25 @@ export const SetMark = z.object({
 export type SetMark = z.infer<typeof SetMark>
 
 /**
- * A typeset line. Lengths in thousandths of the letter size; `equals` is where its first sign of relation begins, null
- * without one.
+ * A typeset line. Lengths in thousandths of the letter size; `equals` is where its first sign of relation begins,
+ * `aside` where the aside at its end begins, null without one. A paragraph has its rows below the first in its depth.
  */
 export const Typeset = z.object({
   width: finite,
   height: finite,
   depth: finite,
   equals: finite.nullable(),
+  aside: finite.nullable().default(null),
   marks: z.array(SetMark).max(5000),
   mathml: z.string().max(200_000),
 })
 export type Typeset = z.infer<typeof Typeset>
 
-/** How a line was typed: plain maths (AsciiMath), LaTeX, or words with maths between backticks. */
-export const NOTATIONS = ['maths', 'latex', 'words'] as const
+/**
+ * How a line was typed: words and maths together, as they come; and, in older lines, plain maths (AsciiMath), LaTeX, or
+ * words with maths between backticks.
+ */
+export const NOTATIONS = ['mixed', 'maths', 'latex', 'words'] as const
 export type Notation = (typeof NOTATIONS)[number]
 
 /** A typed line; `at` is the start of its baseline, `size` the letter size in points. */

@@ -10,14 +10,14 @@ interface Node {
 }
 
 const SAME: Matrix = [1, 0, 0, 1, 0, 0]
-const RELATIONS = /[=<>≤≥≠≈≡∝→⇒⇔]/u
+const RELATIONS = /[=<>≤≥≠≈≡∝→⟶⇌⇒⇔]/u
 
 /**
  * Reads the picture of one typeset line (SVG, y up inside a flipped group, thousandths of the letter size) into plain
  * paths with y down.
  * @throws Error when there is no picture in it: a fault of ours, not of what was typed
  */
-export function readSvg(root: Node): Omit<Typeset, 'mathml'> {
+export function readSvg(root: Node): Omit<Typeset, 'mathml' | 'aside'> {
   const svg = find(root, 'svg')
   if (!svg) throw new Error('no picture was made')
   const [, top, width, height] = (svg.attributes?.viewBox ?? '0 0 0 0').split(/\s+/).map(Number) as [
@@ -127,7 +127,7 @@ function readTransform(text: string): Matrix {
 }
 
 /** A path of any commands that are used in glyphs, made absolute M, L, Q, C and Z in whole thousandths. */
-function movePath(d: string, m: Matrix, clip: Clip): { d: string; x: number } | null {
+export function movePath(d: string, m: Matrix, clip: Clip): { d: string; x: number } | null {
   let out = ''
   let x = 0,
     y = 0,
