@@ -13,6 +13,7 @@ import { BoardIndex } from '../core/take'
 import { OutlineCache, sceneOf } from '../core/scene'
 import { seededRandom, straighten } from '../core/ink'
 import { freePort, launch, openPage, press, startApp } from '../tests/support/browser'
+import { guidesTried } from './guides'
 import { offsets, often } from './inkAndVoice'
 import { killed, killedAtWork } from './kill'
 import { makeLesson } from './lesson'
@@ -396,6 +397,13 @@ async function files() {
   report('folios beside it that changed', found.changed, '', 0, 'less')
 }
 
+/** Generated inputs of every guide, every number on the board worked out anew; another seed is given as a fourth word. */
+function guides() {
+  const count = Number(process.argv[3] ?? 20_000)
+  const wrong = guidesTried(count, Number(process.argv[4] ?? 2026), line => console.log(line))
+  report(`guides with a fault, ${count} of each`, wrong, '', 0, 'less')
+}
+
 /** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
 async function photo(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
@@ -458,6 +466,7 @@ if (wanted('straighten')) straightening()
 if (wanted('questions')) await questions()
 if (wanted('server')) await server()
 if (wanted('files')) await files()
+if (wanted('guides')) guides()
 const app = await startApp()
 const browser = await launch()
 try {

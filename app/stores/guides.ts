@@ -33,7 +33,11 @@ function kindOfGuide(spec: GuideSpec): GuideKind {
       ? 'divide'
       : spec.guide === 'bar'
         ? spec.bar
-        : spec.guide
+        : spec.guide === 'logic'
+          ? 'elimination'
+          : spec.guide === 'balance'
+            ? 'equation'
+            : spec.guide
 }
 
 /** Layout guides, figures and options in the hand: what is typed for them, and what is done with them on the board. */

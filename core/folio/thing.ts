@@ -34,7 +34,7 @@ export const Typeset = z.object({
   height: finite,
   depth: finite,
   equals: finite.nullable(),
-  aside: finite.nullable().default(null),
+  aside: finite.nullable().optional(),
   marks: z.array(SetMark).max(5000),
   mathml: z.string().max(200_000),
 })
@@ -108,12 +108,16 @@ export const GuideSpec = z.discriminatedUnion('guide', [
     guide: z.literal('columns'),
     operation: z.enum(['add', 'subtract', 'multiply']),
     numbers: z.array(number).min(2).max(12),
+    // Separators as they were typed, bare zeros passed over; guides of before were laid out otherwise.
+    asTyped: z.boolean().optional(),
   }),
   z.object({
     guide: z.literal('division'),
     dividend: number,
     divisor: number,
     places: z.number().int().min(0).max(50),
+    // How it ends; guides of before went on to their places and stopped.
+    ending: z.enum(['remainder', 'decimal', 'rounded']).optional(),
   }),
   z.object({ guide: z.literal('area'), a: number, b: number }),
   z.object({
@@ -129,22 +133,88 @@ export const GuideSpec = z.discriminatedUnion('guide', [
     points: z
       .array(z.object({ at: number, end: z.enum(['closed', 'open']), ray: z.enum(['none', 'left', 'right']) }))
       .max(20),
+    // A stretch without an end on one side goes on for ever there.
+    spans: z
+      .array(
+        z.object({
+          from: number.nullable(),
+          to: number.nullable(),
+          fromEnd: z.enum(['closed', 'open']),
+          toEnd: z.enum(['closed', 'open']),
+        }),
+      )
+      .max(20)
+      .default([]),
+    jumps: z.array(number).max(30).default([]),
   }),
-  z.object({ guide: z.literal('strips'), fractions: z.array(number).min(1).max(12) }),
-  z.object({ guide: z.literal('factors'), numbers: z.array(number).min(1).max(6) }),
-  z.object({ guide: z.literal('values'), rule: number, xs: z.array(number).min(1).max(20) }),
+  // With `sum`, true or false, they are of one whole; without it each is a whole of its own.
+  z.object({ guide: z.literal('strips'), fractions: z.array(number).min(1).max(12), sum: z.boolean().optional() }),
+  z.object({
+    guide: z.literal('units'),
+    bars: z
+      .array(z.object({ name: line(40), units: number }))
+      .min(2)
+      .max(6),
+    known: z.object({
+      what: z.enum(['total', 'difference', 'bar']),
+      bar: z.number().int().min(0).max(5).optional(),
+      value: number,
+    }),
+  }),
+  z.object({
+    guide: z.literal('factors'),
+    numbers: z.array(number).min(1).max(6),
+    want: z.enum(['tree', 'hcf', 'lcm', 'both']).optional(),
+  }),
+  z.object({
+    guide: z.literal('ratio'),
+    rows: z
+      .array(z.object({ name: z.string().max(40), cells: z.array(number).min(2).max(10) }))
+      .min(2)
+      .max(5),
+  }),
+  z.object({ guide: z.literal('placeValue'), number, power: z.number().int().min(-6).max(6) }),
+  z.object({
+    guide: z.literal('values'),
+    rule: number,
+    xs: z.array(number).min(1).max(20),
+    // Powers raised, gaps where nothing is defined.
+    asTyped: z.boolean().optional(),
+  }),
   z.object({
     guide: z.literal('axes'),
     x: z.tuple([number, number, number]),
     y: z.tuple([number, number, number]),
     points: z.array(z.tuple([number, number])).max(60),
+    names: z.tuple([line(12), line(12)]).optional(),
   }),
   z.object({
     guide: z.literal('elimination'),
     rows: z.array(line(60)).min(1).max(10),
     columns: z.array(line(60)).min(1).max(10),
   }),
+  z.object({
+    guide: z.literal('logic'),
+    categories: z
+      .array(z.array(line(40)).min(2).max(6))
+      .min(2)
+      .max(5),
+    clues: z.array(line(120)).max(40),
+  }),
+  // As equations were laid out before they could be chosen move by move.
   z.object({ guide: z.literal('balance'), left: number, right: number }),
+  z.object({
+    guide: z.literal('equation'),
+    text: number,
+    chosen: z
+      .array(
+        z.discriminatedUnion('move', [
+          z.object({ move: z.enum(['expand', 'collect', 'swap']) }),
+          z.object({ move: z.enum(['add', 'subtract', 'multiply', 'divide']), by: line(60) }),
+        ]),
+      )
+      .max(30),
+  }),
 ])
 export type GuideSpec = z.infer<typeof GuideSpec>
 /** A guide with its top left corner and the side of its square cells, points; `text` is what was typed for it. */

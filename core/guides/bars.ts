@@ -12,6 +12,7 @@ import {
   type Fraction,
 } from '../maths/exact'
 import { ruled } from './grids'
+import { written } from './scale'
 import { orderOf, type CellText, type GuideLayout, type Move, type ScaffoldArea, type ScaffoldLine } from './model'
 
 /** Squares that a whole bar is long. */
@@ -44,6 +45,12 @@ const positive = (numbers: readonly string[]): Fraction[] =>
     return f
   })
 
+/** Squares that a number takes. */
+const roomFor = (t: string) => 0.42 * t.length + 0.1
+
+/** Whether a number that begins near the middle of its part runs out of it. */
+const isNarrow = (t: string, width: number) => roomFor(t) - 0.3 > width / 2 || roomFor(t) > width - 0.1
+
 /** Parts and whole: bars as long as their parts under one brace; the sum is the next move. */
 function partWhole(numbers: readonly string[]): GuideLayout {
   const parts = positive(numbers)
@@ -60,9 +67,13 @@ function partWhole(numbers: readonly string[]): GuideLayout {
   ]
   return {
     cols: LENGTH,
-    rows: 4,
+    rows: numbers.some((n, i) => isNarrow(n, edges[i + 1]! - edges[i]!)) ? 5 : 4,
     lines: [...brace(0, 1, LENGTH), ...parts.flatMap((_, i) => bar(edges[i]!, 1.5, edges[i + 1]! - edges[i]!))],
-    given: numbers.map((n, i) => text((edges[i]! + edges[i + 1]!) / 2 - 0.5, 1.75, n)),
+    given: numbers.map((n, i) => {
+      const middle = (edges[i]! + edges[i + 1]!) / 2 - 0.5
+      // What has no room in its part stands below it, on two levels in turn.
+      return isNarrow(n, edges[i + 1]! - edges[i]!) ? text(middle, 3.1 + 0.8 * (i % 2), n) : text(middle, 1.75, n)
+    }),
     moves,
     order: orderOf(moves),
   }
@@ -84,9 +95,12 @@ function equalParts([whole = '', count = '']: readonly string[]): GuideLayout {
   const moves: Move[] = [
     {
       say: `${whole} ÷ ${parts} = ${one}`,
-      cells: Array.from({ length: parts }, (_, i) =>
-        text(i * step + step / 2 - 0.5, 1.75, one, i ? 'carry' : 'working'),
-      ),
+      cells:
+        roomFor(one) > step - 0.4
+          ? [text(0, 3.1, `1 part = ${one}`)]
+          : Array.from({ length: parts }, (_, i) =>
+              text(i * step + step / 2 - 0.21 * one.length - 0.2, 1.75, one, i ? 'carry' : 'working'),
+            ),
     },
   ]
   return {
@@ -131,6 +145,8 @@ function comparison(numbers: readonly string[]): GuideLayout {
 
 /** A fraction of a number: `[fraction, whole]`; one part, then the fraction, are the next moves. */
 function fractionBar([part = '', whole = '1']: readonly string[]): GuideLayout {
+  const percent = /^(.*?)\s*%$/.exec(part)
+  if (percent) return percentBar(part, percent[1]!, whole)
   const [f, w] = positive([part, whole]) as [Fraction, Fraction]
   if (f.n > f.d || f.d > 24n)
     throw new Trouble(
@@ -161,6 +177,37 @@ function fractionBar([part = '', whole = '1']: readonly string[]): GuideLayout {
     areas,
     lines: [...brace(0, 1, LENGTH), ...Array.from({ length: n }, (_, i) => bar(i * step, 1.5, step)).flat()],
     given: [text(LENGTH / 2 - 1, 0, whole)],
+    moves,
+    order: orderOf(moves),
+  }
+}
+
+/** Per cent of a number: ten parts of ten per cent, shaded as far as it goes. */
+function percentBar(typed: string, share: string, whole: string): GuideLayout {
+  const [p, w] = positive([share, whole]) as [Fraction, Fraction]
+  const hundred = fraction(100n)
+  const f = divide(p, hundred)
+  if (f.n > f.d)
+    throw new Trouble(
+      'number-unclear',
+      `${typed} of a bar cannot be shown.`,
+      'The rest is still there.',
+      'Type at most 100 %.',
+    )
+  const end = toNumber(f) * LENGTH
+  const one = written(divide(w, hundred)),
+    result = written(multiply(w, f))
+  const step = LENGTH / 10
+  const moves: Move[] = [
+    { say: `1 % is ${whole} ÷ 100 = ${one}`, cells: [text(0, 3.2, `1 % = ${one}`, 'carry')] },
+    { say: `${written(p)} × ${one} = ${result}`, cells: [text(Math.max(6, end - 1), 3.2, result, 'answer')] },
+  ]
+  return {
+    cols: LENGTH + 2,
+    rows: 4.5,
+    areas: [{ x: 0, y: 1.5, w: end, h: 1.5, shade: 0.16 }],
+    lines: [...brace(0, 1, LENGTH), ...Array.from({ length: 10 }, (_, i) => bar(i * step, 1.5, step)).flat()],
+    given: [text(LENGTH / 2 - 1, 0, whole), text(Math.max(0.2, end / 2 - 1), 1.75, typed)],
     moves,
     order: orderOf(moves),
   }

@@ -1,6 +1,9 @@
+import type { GuideSpec } from '../folio/thing'
 import { Trouble } from '../folio/trouble'
 import { readDecimal, withPlaces, writeDecimal, type Decimal } from '../maths/exact'
+import { plainSigns } from '../numbers/read'
 import { digitsEndingAt, orderOf, type CellText, type GuideLayout, type Move, type ScaffoldLine } from './model'
+import { atMost, notUnderstood, numberIn } from './typed'
 
 /** Numbers brought to one count of places, as rows of digits with the point in its own column. */
 interface Columns {
@@ -29,16 +32,34 @@ function align(numbers: readonly string[]): Columns & { values: Decimal[] } {
  * on the line between two
  * columns, so that digits keep their distance.
  */
-function pointMarks(places: number, lastCol: number, rows: readonly number[]): CellText[] {
-  return places ? rows.map(row => ({ col: lastCol - places + 1, row, text: '.', role: 'aside' as const, wide: 0 })) : []
+function pointMarks(places: number, lastCol: number, rows: readonly number[], sign: string): CellText[] {
+  return places ? rows.map(row => ({ col: lastCol - places + 1, row, text: sign, role: 'aside' as const, wide: 0 })) : []
 }
 
-/** Separators of thousands sit on the line between columns, too. */
-function thousands(whole: number, firstCol: number, row: number): CellText[] {
+/**
+ * Separators of thousands sit on the line between columns, too.
+ * @param sign that of the number as it was typed; '' where it had none
+ */
+function thousands(whole: number, firstCol: number, row: number, sign: string): CellText[] {
   const out: CellText[] = []
-  for (let k = 3; k < whole; k += 3) out.push({ col: firstCol + whole - k, row, text: ',', role: 'aside', wide: 0 })
-  return whole > 4 ? out : []
+  for (let k = 3; sign && k < whole; k += 3)
+    out.push({ col: firstCol + whole - k, row, text: sign, role: 'aside', wide: 0 })
+  return out
 }
+
+/**
+ * The separator between thousands as it was typed: a space needs no sign of its own in squares.
+ * @param asTyped whether only those that were typed are shown; guides of before had a comma in all of five digits
+ */
+function separatorOf(text: string, whole: number, asTyped: boolean): string {
+  if (!asTyped) return whole > 4 ? ',' : ''
+  const hit = /^\d{1,3}([,.'’])\d{3}(?!\d)/.exec(text.trim())
+  const { places } = readDecimal(text)
+  return hit && (places === 0 || /[,.].*[,.]/.test(text)) ? hit[1]! : ''
+}
+/** The decimal sign as it was typed. */
+const decimalSign = (numbers: readonly string[]) =>
+  numbers.some(t => /,\d+$/.test(t.trim()) && readDecimal(t).places > 0) ? ',' : '.'
 
 const level = (row: number, from: number, to: number): ScaffoldLine => ({
   from: [from, row],
@@ -52,7 +73,7 @@ function grid(cols: number, rows: number): ScaffoldLine[] {
 }
 
 /** Adds numbers in columns: from the right, the sum's digit below the line, the carry small above the next column. */
-export function additionColumns(numbers: readonly string[]): GuideLayout {
+export function additionColumns(numbers: readonly string[], asTyped = false): GuideLayout {
   const { rows, places, values } = align(numbers)
   const total = values
     .reduce((s, v) => s + v.units, 0n)
@@ -88,13 +109,14 @@ export function additionColumns(numbers: readonly string[]): GuideLayout {
     given: [
       ...rows.flatMap((r, i) => [
         ...digitsEndingAt(r, last, 1 + i, 'working'),
-        ...thousands(r.length - places, last - r.length + 1, 1 + i),
+        ...thousands(r.length - places, last - r.length + 1, 1 + i, separatorOf(numbers[i]!, r.length - places, asTyped)),
       ]),
       { col: 0, row: rows.length, text: '+', role: 'working' },
       ...pointMarks(
         places,
         last,
         [...rows.keys(), rows.length].map(r => r + 1),
+        decimalSign(numbers),
       ),
     ],
     moves,
@@ -107,9 +129,10 @@ export function additionColumns(numbers: readonly string[]): GuideLayout {
  * left that is not zero, and
  * every zero on the way becomes 9. The larger number stands above; a difference below zero gets its sign at the end.
  */
-export function subtractionColumns(numbers: readonly string[]): GuideLayout {
+export function subtractionColumns(numbers: readonly string[], asTyped = false): GuideLayout {
   const { rows, places, values } = align(numbers.slice(0, 2))
   const swapped = values[0]!.units < values[1]!.units
+  const typed = swapped ? [numbers[1]!, numbers[0]!] : numbers
   const [above, below] = (swapped ? [rows[1]!, rows[0]!] : [rows[0]!, rows[1]!]) as [string, string]
   const width = above.length
   const last = width
@@ -167,10 +190,10 @@ export function subtractionColumns(numbers: readonly string[]): GuideLayout {
     given: [
       ...[above, below].flatMap((r, i) => [
         ...digitsEndingAt(r, last, 2 + i, 'working'),
-        ...thousands(r.length - places, last - r.length + 1, 2 + i),
+        ...thousands(r.length - places, last - r.length + 1, 2 + i, separatorOf(typed[i]!, r.length - places, asTyped)),
       ]),
       { col: 0, row: 3, text: '−', role: 'working' },
-      ...pointMarks(places, last, [2, 3, 4]),
+      ...pointMarks(places, last, [2, 3, 4], decimalSign(numbers)),
     ],
     moves,
     order: orderOf(moves),
@@ -181,8 +204,10 @@ export function subtractionColumns(numbers: readonly string[]): GuideLayout {
  * Multiplies in columns: a row for each digit of the second number, shifted, carries small above; then the rows are
  * added. Decimal points are
  * set at the end, by counting places.
+ * @param asTyped as guides are typed now: rows of bare zeros are passed over, carries of the sum have a row of their own
+ * @throws Trouble `number-negative`, `number-unclear`
  */
-export function multiplicationColumns(numbers: readonly string[]): GuideLayout {
+export function multiplicationColumns(numbers: readonly string[], asTyped = false): GuideLayout {
   const read = numbers.slice(0, 2).map(readDecimal)
   if (read.some(d => d.units < 0n))
     throw new Trouble(
@@ -197,67 +222,90 @@ export function multiplicationColumns(numbers: readonly string[]): GuideLayout {
   const product = (read[0]!.units * read[1]!.units).toString().padStart(places + 1, '0')
   const width = Math.max(product.length, a.length + (b.length > 1 ? b.length : 0), ...shown.map(r => r.length))
   const last = width
-  const several = b.length > 1
+  // Digits of the second number that have a row, by their place from the right.
+  const rowsOf = Array.from({ length: b.length }, (_, j) => j).filter(j => !asTyped || b.length === 1 || b[b.length - 1 - j] !== '0')
+  const several = rowsOf.length > 1
   // Each row of products has carries of its own: the first right above the number, later ones above those.
-  const base = b.length
+  const base = rowsOf.length || 1
+  // The carries of the sum stand in a row between the line and the products.
+  const first = base + 2 + (asTyped && several ? 1 : 0)
   const moves: Move[] = []
   const partials: string[] = []
-  for (let j = 0; j < b.length; j++) {
+  rowsOf.forEach((j, k) => {
+    const row = first + k
     const digit = Number(b[b.length - 1 - j])
-    const row = base + 2 + j
     if (j > 0)
       moves.push({
         say: `The next digit stands for ${'tens,hundreds,thousands'.split(',')[j - 1] ?? `10^${j}`}: ${j === 1 ? 'a zero' : `${j} zeros`} first`,
-        cells: Array.from({ length: j }, (_, k) => ({ col: last - k, row, text: '0', role: 'working' as const })),
+        cells: Array.from({ length: j }, (_, z) => ({ col: last - z, row, text: '0', role: 'working' as const })),
       })
-    let carry = 0
-    for (let i = 0; i < a.length; i++) {
-      const upper = Number(a[a.length - 1 - i])
-      const value = digit * upper + carry
-      const next = Math.floor(value / 10)
-      const end = i === a.length - 1
-      const col = last - i - j
-      const cells: CellText[] = [{ col, row, text: String(value % 10), role: 'working' }]
-      if (next)
-        cells.push(
-          end
-            ? { col: col - 1, row, text: String(next), role: 'working' }
-            : { col: last - i - 1, row: base - 1 - j, text: String(next), role: 'carry', small: true },
-        )
-      moves.push({
-        say: `${digit} × ${upper}${carry ? ` + ${carry}` : ''} = ${value}${next && !end ? `: ${value % 10} down, carry ${next}` : ''}`,
-        cells,
-      })
-      carry = end ? 0 : next
-    }
+    moves.push(...productMoves(a, digit, { last, row, shift: j, carryRow: base - 1 - k }))
     partials.push((BigInt(a) * BigInt(digit) * 10n ** BigInt(j)).toString())
-  }
-  const sumRow = base + 2 + b.length
+  })
+  const sumRow = first + rowsOf.length
   if (several) moves.push(...sumOf(partials, last, sumRow, base + 2))
-  const point = places
-    ? [{ col: last - places + 1, row: several ? sumRow : base + 2, text: '.', role: 'answer' as const, wide: 0 }]
-    : []
+  const resultRow = several ? sumRow : first
+  const sign = decimalSign(numbers)
   if (places)
     moves.push({
       say: `${read[0]!.places} and ${read[1]!.places} places make ${places}: set the point`,
-      cells: [...digitsMissing(product.length, last, several ? sumRow : base + 2, moves), ...point],
+      cells: [
+        ...digitsMissing(product.length, last, resultRow, moves),
+        { col: last - places + 1, row: resultRow, text: sign, role: 'answer' as const, wide: 0 },
+      ],
     })
   return {
     cols: width + 1,
-    rows: (several ? sumRow : base + 2) + 1,
+    rows: resultRow + 1,
     lines: [
-      ...grid(width + 1, (several ? sumRow : base + 2) + 1),
+      ...grid(width + 1, resultRow + 1),
       level(base + 2, 0, width + 1),
       ...(several ? [level(sumRow, 0, width + 1)] : []),
     ],
     given: [
-      ...shown.flatMap((digits, i) => digitsEndingAt(digits, last, base + i, 'working')),
-      ...read.flatMap((d, i) => pointMarks(d.places, last, [base + i])),
+      ...shown.flatMap((digits, i) => [
+        ...digitsEndingAt(digits, last, base + i, 'working'),
+        ...(asTyped
+          ? thousands(
+              digits.length - read[i]!.places,
+              last - digits.length + 1,
+              base + i,
+              separatorOf(numbers[i]!, digits.length, true),
+            )
+          : []),
+      ]),
+      ...read.flatMap((d, i) => pointMarks(d.places, last, [base + i], sign)),
       { col: 0, row: base + 1, text: '×', role: 'working' },
     ],
     moves,
     order: orderOf(moves),
   }
+}
+
+/** One row of products: digit by digit from the right, what is carried small above the next. */
+function productMoves(
+  a: string,
+  digit: number,
+  { last, row, shift, carryRow }: { last: number; row: number; shift: number; carryRow: number },
+): Move[] {
+  let carry = 0
+  return Array.from({ length: a.length }, (_, i): Move => {
+    const upper = Number(a[a.length - 1 - i])
+    const value = digit * upper + carry
+    const next = Math.floor(value / 10)
+    const end = i === a.length - 1
+    const col = last - i - shift
+    const cells: CellText[] = [{ col, row, text: String(value % 10), role: 'working' }]
+    if (next)
+      cells.push(
+        end
+          ? { col: col - 1, row, text: String(next), role: 'working' }
+          : { col: last - i - 1, row: carryRow, text: String(next), role: 'carry', small: true },
+      )
+    const say = `${digit} × ${upper}${carry ? ` + ${carry}` : ''} = ${value}${next && !end ? `: ${value % 10} down, carry ${next}` : ''}`
+    carry = end ? 0 : next
+    return { say, cells }
+  })
 }
 
 /** Zeros that have to be put before a product so that its point can be set. */
@@ -278,6 +326,8 @@ function sumOf(rows: readonly string[], last: number, sumRow: number, fromRow: n
   const moves: Move[] = []
   const total = rows.reduce((s, r) => s + BigInt(r), 0n).toString()
   let carry = 0
+  // Zeros under zeros are written with the next digit.
+  let zeros: CellText[] = []
   for (let k = 0; k < total.length; k++) {
     const digits = rows.flatMap(r => (r.length > k ? [Number(r[r.length - 1 - k])] : []))
     const sum = digits.reduce((a, b) => a + b, carry)
@@ -285,11 +335,39 @@ function sumOf(rows: readonly string[], last: number, sumRow: number, fromRow: n
     const end = k === total.length - 1
     const cells: CellText[] = [{ col: last - k, row: sumRow, text: String(end ? sum : sum % 10), role: 'working' }]
     if (next && !end) cells.push({ col: last - k - 1, row: fromRow, text: String(next), role: 'carry', small: true })
+    if (sum === 0 && !end) {
+      zeros.push(...cells)
+      continue
+    }
+    const parts = [...(carry ? [carry] : []), ...digits]
     moves.push({
-      say: `${[...(carry ? [carry] : []), ...digits].join(' + ')} = ${sum}${next && !end ? `: ${sum % 10} down, carry ${next}` : ''}`,
-      cells,
+      say:
+        parts.length > 1
+          ? `${parts.join(' + ')} = ${sum}${next && !end ? `: ${sum % 10} down, carry ${next}` : ''}`
+          : `Only the ${sum}: it comes down`,
+      cells: [...zeros, ...cells],
     })
+    zeros = []
     carry = end ? 0 : next
   }
   return moves
+}
+
+const SIGNS = {
+  add: /\+/,
+  subtract: /(?<=[\d)])\s*-/,
+  multiply: /[*×·x]/i,
+} as const
+
+/**
+ * A column method as it is typed. The numbers keep the separators that they are typed with.
+ * @throws Trouble `guide-unclear` names what was not understood, and numbers that are too many
+ * @example readColumns('subtract', '8 000 - 2347')
+ */
+export function readColumns(operation: keyof typeof SIGNS, text: string): Extract<GuideSpec, { guide: 'columns' }> {
+  const numbers = plainSigns(text).split(SIGNS[operation]).map(t => t.trim())
+  if (numbers.length < 2) throw notUnderstood(text || ' ', 'has only one number')
+  numbers.forEach(numberIn)
+  atMost(numbers, operation === 'add' ? 12 : 2, 'numbers')
+  return { guide: 'columns', operation, numbers, asTyped: true }
 }

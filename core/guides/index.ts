@@ -2,12 +2,23 @@ import type { GuideSpec } from '../folio/thing'
 import { BARS, fractionStrips } from './bars'
 import { additionColumns, multiplicationColumns, subtractionColumns } from './columns'
 import { longDivision } from './division'
-import { areaGrid, balance, eliminationGrid, factorColumns, tableOfValues } from './grids'
+import { areaGrid, balance, eliminationGrid, tableOfValues } from './grids'
 import type { GuideLayout } from './model'
-import { coordinateAxes, numberLine } from './scales'
+import { algebraGrid, isAlgebra } from './area'
+import { coordinateAxes } from './axes'
+import { equationLines } from './equation'
+import { factorGuide } from './factors'
+import { logicGrid } from './logic'
+import { numberLine } from './numberLine'
+import { placeValueColumns } from './placeValue'
+import { ratioTable } from './ratio'
+import { strips } from './strips'
+import { unitBars } from './units'
+import { valueTable } from './values'
 
 export * from './model'
 export { placeParts } from './grids'
+export { choicesAt, readMove, type EquationSpec } from './equation'
 
 const cache = new Map<string, GuideLayout>()
 
@@ -32,27 +43,38 @@ function lay(spec: GuideSpec): GuideLayout {
     case 'columns':
       return { add: additionColumns, subtract: subtractionColumns, multiply: multiplicationColumns }[spec.operation](
         spec.numbers,
+        spec.asTyped,
       )
     case 'division':
-      return longDivision(spec.dividend, spec.divisor, spec.places)
+      return longDivision(spec)
     case 'area':
-      return areaGrid(spec.a, spec.b)
+      return isAlgebra(spec.a + spec.b) || /-/.test(spec.a + spec.b) ? algebraGrid(spec.a, spec.b) : areaGrid(spec.a, spec.b)
     case 'bar':
       return BARS[spec.bar](spec.numbers)
     case 'numberLine':
       return numberLine(spec)
     case 'strips':
-      return fractionStrips(spec.fractions)
+      return spec.sum === undefined ? fractionStrips(spec.fractions) : strips(spec)
     case 'factors':
-      return factorColumns(spec.numbers)
+      return factorGuide(spec)
     case 'values':
-      return tableOfValues(spec.rule, spec.xs)
+      return spec.asTyped ? valueTable(spec) : tableOfValues(spec.rule, spec.xs)
     case 'axes':
       return coordinateAxes(spec)
     case 'elimination':
       return eliminationGrid(spec.rows, spec.columns)
     case 'balance':
       return balance(spec.left, spec.right)
+    case 'equation':
+      return equationLines(spec)
+    case 'units':
+      return unitBars(spec)
+    case 'ratio':
+      return ratioTable(spec)
+    case 'placeValue':
+      return placeValueColumns(spec)
+    case 'logic':
+      return logicGrid(spec)
   }
 }
 export * from './write'

@@ -10,10 +10,12 @@ export interface CellText {
   small?: boolean
   /** Crosses out what stands in the cell instead of writing. */
   strike?: boolean
+  /** Whether "^2" in it is written raised. */
+  raised?: boolean
   /** How many cells it may take; it is written from the left of the first. */
   wide?: number
-  /** For what is drawn rather than written: ends in cells, as "col row col row". */
-  line?: readonly [number, number, number, number]
+  /** For what is drawn rather than written: a line through places in cells, as "col row col row …". */
+  line?: readonly number[]
 }
 
 /** One move of the method: what a teacher would say, and what is written for it. */
@@ -51,6 +53,14 @@ export interface GuideLayout {
   moves: Move[]
   /** The cells in the order in which they are filled, for the tab key. */
   order: readonly { col: number; row: number }[]
+}
+
+/** How many squares a text needs; a raised sign needs less. */
+export const squaresOf = (text: string): number => Math.max(1, Math.ceil(text.replace(/\^/g, '').length * 0.55 + 0.3))
+
+/** Something written from a square on, as wide as it is; "^2" in it is raised. */
+export function writtenAt(col: number, row: number, text: string, role: PenRole = 'working'): CellText {
+  return { col, row, text, role, wide: Math.max(2, squaresOf(text)), ...(text.includes('^') ? { raised: true } : {}) }
 }
 
 /** The order of filling taken from the moves. */

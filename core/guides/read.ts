@@ -1,131 +1,147 @@
 import type { GuideSpec } from '../folio/thing'
-import { notEnough } from '../folio/trouble'
+import { notEnough, Trouble } from '../folio/trouble'
 import { plainSigns } from '../numbers/read'
+import { readArea } from './area'
+import { readAxes } from './axes'
+import { readColumns } from './columns'
+import { readDivision } from './division'
+import { readEquationGuide } from './equation'
+import { readFactors } from './factors'
 import { layGuide } from './index'
+import { readLogic } from './logic'
+import { readNumberLine } from './numberLine'
+import { readPlaceValue } from './placeValue'
+import { readRatio } from './ratio'
+import { readStrips } from './strips'
+import { notUnderstood, numberIn, numbersOf } from './typed'
+import { readUnits } from './units'
+import { readValues } from './values'
 
 /** The kinds of guides as a teacher chooses them, each with what is typed for it. */
 export const GUIDE_KINDS = [
   { id: 'add', label: 'Columns: add', example: '1275 + 948 + 36' },
   { id: 'subtract', label: 'Columns: subtract', example: '8000 - 2347' },
   { id: 'multiply', label: 'Columns: multiply', example: '318 * 46' },
-  { id: 'divide', label: 'Long division', example: '863 : 14' },
-  { id: 'area', label: 'Area grid', example: '37 * 24' },
+  { id: 'divide', label: 'Long division', example: '863 : 14 with remainder' },
+  { id: 'placeValue', label: 'Place value', example: '2.35 * 100' },
+  { id: 'area', label: 'Area grid', example: '(x + 2)(x - 3)' },
+  { id: 'equation', label: 'Equation', example: '3(x - 4) = 2x + 1' },
+  { id: 'numberLine', label: 'Number line', example: '-2 < x <= 3' },
   { id: 'whole', label: 'Bar: parts and whole', example: '3 + 5 + 4' },
   { id: 'equal', label: 'Bar: equal parts', example: '24 in 6' },
   { id: 'compare', label: 'Bar: comparison', example: '12 and 8' },
-  { id: 'fraction', label: 'Bar: fraction of a number', example: '3/5 of 40' },
-  { id: 'numberLine', label: 'Number line', example: '-5 to 5 by 1; x >= 2' },
-  { id: 'strips', label: 'Fraction strips', example: '1/2, 3/4, 5/6' },
-  { id: 'factors', label: 'Prime factors', example: '180, 84' },
-  { id: 'values', label: 'Table of values', example: 'x^2 - 3 for -2, -1, 0, 1, 2' },
+  { id: 'fraction', label: 'Bar: part of a number', example: '3/5 of 40' },
+  { id: 'units', label: 'Bars of equal units', example: 'Ana 3, Ben 5; total 40' },
+  { id: 'ratio', label: 'Ratio table', example: '3 : 5 = 12 : ?' },
+  { id: 'strips', label: 'Fraction strips', example: '1/2 + 3/4' },
+  { id: 'factors', label: 'Prime factors', example: 'HCF of 180 and 84' },
+  { id: 'values', label: 'Table of values', example: 'x^2 - 3 for -2 to 2' },
   { id: 'axes', label: 'Coordinate axes', example: 'x -5 to 5, y -5 to 5; (1, 2) (3, 4)' },
-  { id: 'elimination', label: 'Elimination grid', example: 'Ana, Ben, Cora | 1 km, 2 km, 3 km' },
-  { id: 'balance', label: 'Equation in balance', example: '3x - 4 = 17' },
+  { id: 'elimination', label: 'Elimination grid', example: 'Ana, Ben, Cora | dog, cat, fish; Ana = dog' },
 ] as const
 export type GuideKind = (typeof GUIDE_KINDS)[number]['id']
 
-const list = (text: string, by: RegExp) =>
-  text
-    .split(by)
-    .map(t => t.trim())
-    .filter(Boolean)
-
-/** A column method of two numbers or more. */
-const columns = (operation: 'add' | 'subtract' | 'multiply', sign: RegExp, most: number) => (text: string) => {
-  const numbers = list(text, sign)
-  return numbers.length > 1 ? { guide: 'columns' as const, operation, numbers: numbers.slice(0, most) } : null
+/** How each guide is typed. The compiler asks for a row. @throws Trouble `guide-unclear` names what was not understood */
+const READERS: Record<GuideKind, (text: string) => GuideSpec> = {
+  add: text => readColumns('add', text),
+  subtract: text => readColumns('subtract', text),
+  multiply: text => readColumns('multiply', text),
+  divide: readDivision,
+  placeValue: readPlaceValue,
+  area: readArea,
+  equation: readEquationGuide,
+  numberLine: readNumberLine,
+  whole: bar('whole', text => text.split('+')),
+  equal: bar('equal', text => text.split(/\bin(?:to)?\b|:|÷/)),
+  compare: bar('compare', text => numbersOf(text)),
+  fraction: bar('fraction', text => text.split(/\bof\b/)),
+  units: readUnits,
+  ratio: readRatio,
+  strips: readStrips,
+  factors: readFactors,
+  values: readValues,
+  axes: readAxes,
+  elimination: readLogic,
 }
-/** A bar of so many numbers. */
-const bar =
-  (kind: 'whole' | 'equal' | 'compare' | 'fraction', sign: RegExp, least: number, most: number) => (text: string) => {
-    const numbers = list(text, sign)
-    return numbers.length >= least ? { guide: 'bar' as const, bar: kind, numbers: numbers.slice(0, most) } : null
-  }
 
-/** How each guide is typed; null where something is missing. The compiler asks for a row. */
-const READERS: Record<GuideKind, (text: string) => GuideSpec | null> = {
-  add: columns('add', /\+/, 12),
-  subtract: columns('subtract', /-/, 2),
-  multiply: columns('multiply', /[*×x]/, 2),
-  divide(text) {
-    const hit = /^(\S+)\s*(?::|÷|\/|by|into)\s*(\S+)(?:\s+to\s+(\d{1,2}))?$/.exec(
-      text.replace(/(\d)\s+(?=\d{3}\b)/g, '$1'),
-    )
-    return hit
-      ? { guide: 'division', dividend: hit[1]!, divisor: hit[2]!, places: Math.min(50, Number(hit[3] ?? 0)) }
-      : null
-  },
-  area(text) {
-    const [a, b] = list(text, /[*×x]/)
-    return a && b ? { guide: 'area', a, b } : null
-  },
-  whole: bar('whole', /\+/, 1, 20),
-  equal: bar('equal', /\bin\b|:|÷/, 2, 2),
-  compare: bar('compare', /\band\b|,/, 2, 2),
-  fraction: bar('fraction', /\bof\b/, 2, 2),
-  numberLine,
-  strips: text => (text ? { guide: 'strips', fractions: list(text, /[,;]/).slice(0, 12) } : null),
-  factors: text => (text ? { guide: 'factors', numbers: list(text, /[,;]/).slice(0, 6) } : null),
-  values(text) {
-    const [rule, xs] = text.split(/\bfor\b/)
-    return rule?.trim() && xs?.trim()
-      ? { guide: 'values', rule: rule.replace(/^\s*y\s*=/, '').trim(), xs: list(xs, /[,;]/).slice(0, 20) }
-      : null
-  },
-  axes,
-  elimination(text) {
-    const [rows, columns] = text.split('|').map(t => list(t, /,/))
-    return rows?.length && columns?.length
-      ? { guide: 'elimination', rows: rows.slice(0, 10), columns: columns.slice(0, 10) }
-      : null
-  },
-  balance(text) {
-    const [left, right, more] = text.split('=').map(t => t.trim())
-    return left && right && more === undefined ? { guide: 'balance', left, right } : null
-  },
+/** A bar of so many numbers; those of a part may be per cent. */
+function bar(kind: 'whole' | 'equal' | 'compare' | 'fraction', parted: (text: string) => string[]) {
+  const [least, most] = kind === 'whole' ? [1, 20] : [2, 2]
+  return (text: string): GuideSpec => {
+    const numbers = parted(plainSigns(text)).map(t => t.trim())
+    if (numbers.length < least!) throw notUnderstood(text || ' ', 'has a number missing')
+    if (numbers.length > most!) throw notUnderstood(numbers.slice(most).join(', '), 'is more than this bar holds')
+    numbers.forEach((n, i) => numberIn(kind === 'fraction' && i === 0 ? n.replace(/\s*%$/, '') : n))
+    return { guide: 'bar', bar: kind, numbers }
+  }
 }
 
 /**
- * Reads what was typed for a guide.
- * @throws Trouble `guide-unclear` with an example, or the method's own trouble for its numbers
+ * Reads what was typed for a guide. All of it is read, or what was not understood is named.
+ * @throws Trouble `guide-unclear`, or the method's own trouble for its numbers
  */
 export function readGuide(kind: GuideKind, text: string): GuideSpec {
-  const plain = plainSigns(text).trim()
+  const plain = text.trim()
+  if (!plain) throw notEnough('guide-unclear', text, GUIDE_KINDS.find(k => k.id === kind)!)
   const spec = READERS[kind](plain)
-  if (!spec) throw notEnough('guide-unclear', text, GUIDE_KINDS.find(k => k.id === kind)!)
   layGuide(spec)
   return spec
 }
 
-const RANGE = /(-?[\d./]+)\s*to\s*(-?[\d./]+)(?:\s*by\s*([\d./]+))?/
+/** By what is typed, which kinds come first where several could read it. */
+const SIGNS_OF: readonly (readonly [RegExp, GuideKind])[] = [
+  [/\|/, 'elimination'],
+  [/^(?:hcf|gcd|gcf|lcm|(?:factor )?trees?|highest|least|lowest)\b/i, 'factors'],
+  [/\b(?:for|from)\b.*\d/i, 'values'],
+  [/^[a-z]\s*[:=]?\s*-?[\d.,/]+\s+to\b/i, 'axes'],
+  [/^\s*\([^()]*,[^()]*\)/, 'axes'],
+  [/\bto\b.*(?:;|$)/i, 'numberLine'],
+  [/^[^;]*;\s*(?:total|altogether|difference|all|\p{L})/iu, 'units'],
+  [/[?]/, 'ratio'],
+  [/\bof\b/i, 'fraction'],
+  [/^-?[\d./\s]+[a-z]?\s*(?:[<>≤≥≠⩽⩾]|<=|>=|=>|=<|!=)\s*-?\d*[a-z]?\b\s*-?[\d./\s]*(?:[<>≤≥].*)?$/i, 'numberLine'],
+  [/^[a-z]\s*(?:[<>≤≥≠⩽⩾]|<=|>=|=>|=<|!=)\s*-?[\d./\s]+(?:$|,|\bor\b|\band\b|;)/i, 'numberLine'],
+  [/[=<>≤≥]/, 'equation'],
+  [/\(.*[a-z].*\)|[a-z].*\*.*[a-z]/i, 'area'],
+  [/\bin\b/i, 'equal'],
+  [/(?:[*×x·:÷/]\s*10+|[*×]\s*10\^\d)\s*$/i, 'placeValue'],
+  [/:|÷|\binto\b|\bdivided\b|\bremainder\b|\bby\b/i, 'divide'],
+  [/\d\s*[*×x·]\s*[\d.]/i, 'multiply'],
+  [/\d\s*\/\s*\d.*[+,]/, 'strips'],
+  [/\+/, 'add'],
+  [/\d\s*-\s*\d/, 'subtract'],
+  [/\band\b/i, 'compare'],
+  [/^\d+(?:\s*,\s*\d+)*$/, 'factors'],
+]
 
-function numberLine(text: string): GuideSpec | null {
-  const [range, ...conditions] = text.split(';')
-  const hit = RANGE.exec(range ?? '')
-  if (!hit) return null
-  const points = conditions
-    .flatMap(c => list(c, /,/))
-    .flatMap(c => {
-      const at = /(<=|>=|≤|≥|<|>|=)?\s*(-?[\d./]+)\s*$/.exec(c)
-      if (!at) return []
-      const sign = at[1] ?? '='
-      return [
-        {
-          at: at[2]!,
-          end: /[=≤≥]/.test(sign) ? ('closed' as const) : ('open' as const),
-          ray: /[<≤]/.test(sign) ? ('left' as const) : /[>≥]/.test(sign) ? ('right' as const) : ('none' as const),
-        },
-      ]
-    })
-  return { guide: 'numberLine', from: hit[1]!, to: hit[2]!, step: hit[3] ?? '1', points: points.slice(0, 20) }
+/**
+ * The kind of guide that is meant by what was typed: the likeliest that reads it; where none of the likely ones does,
+ * the first of them, so that its trouble is told.
+ * @returns null where nothing tells
+ */
+export function kindOf(text: string): GuideKind | null {
+  const plain = plainSigns(text).trim()
+  const likely = SIGNS_OF.filter(([pattern]) => pattern.test(plain)).map(([, kind]) => kind)
+  const all = kindsOf(plain)
+  return likely.find(k => all.includes(k)) ?? likely[0] ?? all[0] ?? null
 }
 
-function axes(text: string): GuideSpec | null {
-  const x = RANGE.exec(/x\s*([^,;y]*)/.exec(text)?.[1] ?? ''),
-    y = RANGE.exec(/y\s*([^;(]*)/.exec(text)?.[1] ?? '')
-  if (!x || !y) return null
-  const points = [...text.matchAll(/\(\s*(-?[\d./]+)\s*[,;]\s*(-?[\d./]+)\s*\)/g)].map(
-    m => [m[1]!, m[2]!] as [string, string],
-  )
-  return { guide: 'axes', x: [x[1]!, x[2]!, x[3] ?? '1'], y: [y[1]!, y[2]!, y[3] ?? '1'], points: points.slice(0, 60) }
+/**
+ * The kinds of guide that can read what was typed, the likeliest first; empty where none can.
+ * @example kindsOf('8000 - 2347')[0] // 'subtract'
+ */
+export function kindsOf(text: string): GuideKind[] {
+  const plain = plainSigns(text).trim()
+  if (!plain) return []
+  const likely = SIGNS_OF.filter(([pattern]) => pattern.test(plain)).map(([, kind]) => kind)
+  const all = [...new Set([...likely, ...GUIDE_KINDS.map(k => k.id)])]
+  return all.filter(kind => {
+    try {
+      readGuide(kind, plain)
+      return true
+    } catch (error) {
+      if (error instanceof Trouble) return false
+      throw error
+    }
+  })
 }

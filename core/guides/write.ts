@@ -15,7 +15,7 @@ export function pathsOfCell(cell: CellText, at: { x: number; y: number }, side: 
     y = at.y + cell.row * side
   if (cell.line)
     return cell.text === 'open' || cell.text === 'closed'
-      ? [ring(at.x + cell.line[0] * side, at.y + cell.line[1] * side, side * 0.22, cell.text === 'closed')]
+      ? [ring(at.x + cell.line[0]! * side, at.y + cell.line[1]! * side, side * 0.22, cell.text === 'closed')]
       : [cell.line.map((v, i) => (i % 2 ? at.y : at.x) + v * side)]
   if (cell.strike)
     return [
@@ -24,16 +24,32 @@ export function pathsOfCell(cell: CellText, at: { x: number; y: number }, side: 
         : [x + side * 0.2, y + side * 0.85, x + side * 0.8, y + side * 0.15],
     ]
   const size = side * (cell.small ? SMALL : DIGIT)
-  const width = layText(LETTERS, cell.text, { x: 0, y: 0 }, size).endX
+  const lay = (at: { x: number; y: number }) =>
+    cell.raised ? layRaised(cell.text, at, size) : layText(LETTERS, cell.text, at, size)
+  const width = lay({ x: 0, y: 0 }).endX
   // A digit stands in the middle of its square; longer writing begins in its first one; a point sits on the line
   // between two.
   const left = cell.wide === 0 ? x - width / 2 : cell.wide && cell.wide > 1 ? x + side * 0.2 : x + (side - width) / 2
   const baseline = y + (cell.small ? side * 0.42 : side * 0.8)
-  return layText(LETTERS, cell.text, { x: left, y: baseline }, size).paths
+  return lay({ x: left, y: baseline }).paths
+}
+
+/** Text in which "^2" is written small and raised. */
+function layRaised(text: string, at: { x: number; y: number }, size: number): { paths: Path[]; endX: number } {
+  const paths: Path[] = []
+  let x = at.x
+  for (const [, power, plain] of text.matchAll(/\^(-?\w+)|([^^]+)/g)) {
+    const piece = power
+      ? layText(LETTERS, power, { x, y: at.y - size * 0.5 }, size * 0.6)
+      : layText(LETTERS, plain!, { x, y: at.y }, size)
+    paths.push(...piece.paths)
+    x = piece.endX
+  }
+  return { paths, endX: x }
 }
 
 function ring(x: number, y: number, r: number, filled: boolean): Path {
-  const turns = filled ? 3 : 1
+  const turns = filled ? 5 : 1
   return Array.from({ length: 16 * turns + 1 }, (_, i) => {
     const a = (i / 16) * 2 * Math.PI,
       rr = filled ? r * (1 - i / (16 * turns)) : r

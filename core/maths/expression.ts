@@ -7,7 +7,8 @@ function treeInOneLetter(text: string): Tree {
   return treeOf(text)
 }
 
-const power = (a: Fraction, n: number): Fraction => fraction(a.n ** BigInt(n), a.d ** BigInt(n))
+const power = (a: Fraction, n: number): Fraction =>
+  n < 0 ? divide(fraction(1n), power(a, -n)) : fraction(a.n ** BigInt(n), a.d ** BigInt(n))
 
 /** The value of an expression in one letter, exactly. @throws Trouble `expression-unclear`, `divided-by-zero` */
 export function evaluate(text: string, x: Fraction): Fraction {
@@ -44,8 +45,12 @@ export function readLinear(text: string): Linear {
       if (!isNumber(q)) throw not()
       return times(p, divide(fraction(1n), q.b))
     },
-    power: (p, n) =>
-      n === 0 ? { a: ZERO, b: fraction(1n) } : Array.from({ length: n - 1 }).reduce<Linear>(q => product(q, p), p),
+    power: (p, n) => {
+      if (n < 0 && !isNumber(p)) throw not()
+      if (n < 0) return { a: ZERO, b: power(p.b, n) }
+      if (n === 0) return { a: ZERO, b: fraction(1n) }
+      return Array.from({ length: n - 1 }).reduce<Linear>(q => product(q, p), p)
+    },
   })
 }
 
@@ -63,9 +68,9 @@ export function writeLinear({ a, b }: Linear, letter: string): string {
  * @throws Trouble `expression-unclear` when there are more
  */
 export function oneLetter(text: string): string {
-  if (new Set(text.match(/[a-z]/gi)).size > 1) throw unclear(text, 'it has more than one letter')
+  if (new Set(text.replace(/sqrt/g, '').match(/[a-z]/gi)).size > 1) throw unclear(text, 'it has more than one letter')
   return letterOf(text)
 }
 
 /** The letter an expression is in; x when there is none. */
-export const letterOf = (text: string) => /[a-z]/i.exec(text)?.[0] ?? 'x'
+export const letterOf = (text: string) => /[a-z]/i.exec(text.replace(/sqrt/g, ''))?.[0] ?? 'x'

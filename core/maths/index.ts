@@ -1,5 +1,6 @@
 export * from './exact'
 export * from './expression'
 export * from './tree'
+export * from './polynomial'
 export * from './notation'
 export * from './byHand'

@@ -14,7 +14,7 @@ export interface Token {
 export type Tree = { from: number; to: number } & (
   | { kind: 'number'; value: Fraction }
   | { kind: 'letter'; name: string }
-  | { kind: 'negative'; of: Tree }
+  | { kind: 'negative' | 'root'; of: Tree }
   | { kind: 'sum' | 'difference' | 'product' | 'quotient'; left: Tree; right: Tree }
   | { kind: 'power'; base: Tree; exponent: number }
 )
@@ -41,10 +41,21 @@ export function tokensOf(text: string): Token[] {
   const tokens: Token[] = []
   for (let at = 0; at < plain.length; ) {
     const rest = plain.slice(at)
-    const hit = /^(?:(\s+)|(\d+(?:[.,]\d+)*|[.,]\d+)|([a-z])|([-+*/^()]))/i.exec(rest)
+    if (rest.startsWith('sqrt')) {
+      tokens.push({ kind: 'sign', text: '√', from: at, to: at + 4 })
+      at += 4
+      continue
+    }
+    const hit = /^(?:(\s+)|(\d+(?:[.,]\d+)*|[.,]\d+)|([a-z])|([⁰¹²³⁴⁵⁶⁷⁸⁹]+)|(√|[-+*/^()]))/i.exec(rest)
     if (!hit) throw unclear(text, `“${rest[0]}” is not expected there`)
-    const [all, space, number, letter] = hit
+    const [all, space, number, letter, raised] = hit
     const to = at + all.length
+    if (raised) {
+      const power = [...raised].map(c => '⁰¹²³⁴⁵⁶⁷⁸⁹'.indexOf(c)).join('')
+      tokens.push({ kind: 'sign', text: '^', from: at, to }, { kind: 'number', text: power, from: at, to })
+      at = to
+      continue
+    }
     if (!space) tokens.push({ kind: number ? 'number' : letter ? 'letter' : 'sign', text: all, from: at, to })
     at = to
   }
@@ -101,7 +112,7 @@ class TreeReader {
     let left = this.signed()
     for (;;) {
       const sign = this.is('*', '/') ? this.take().text : null
-      if (!sign && !this.is('(') && this.next?.kind !== 'letter') return left
+      if (!sign && !this.is('(', '√') && this.next?.kind !== 'letter') return left
       const right = sign ? this.signed() : this.power()
       left = { kind: sign === '/' ? 'quotient' : 'product', left, right, from: left.from, to: right.to }
     }
@@ -119,6 +130,7 @@ class TreeReader {
     if (!this.is('^')) return base
     this.take()
     const bracket = this.is('(') ? this.take() : null
+    const sign = this.is('-') ? this.take() : null
     const exponent = this.next
     if (exponent?.kind !== 'number' || !/^\d{1,2}$/.test(exponent.text)) throw this.badPower()
     let { to } = this.take()
@@ -126,7 +138,7 @@ class TreeReader {
       if (!this.is(')')) throw this.badPower()
       ;({ to } = this.take())
     }
-    return { kind: 'power', base, exponent: Number(exponent.text), from: base.from, to }
+    return { kind: 'power', base, exponent: (sign ? -1 : 1) * Number(exponent.text), from: base.from, to }
   }
   private badPower() {
     return unclear(this.text, 'a power must be a small whole number')
@@ -140,6 +152,10 @@ class TreeReader {
       const numeral = readNumeral(token.text)
       if (!numeral) throw unclear(this.text, `“${token.text}” is not a number`)
       return { kind: 'number', value: fraction(numeral.n, numeral.d), from, to }
+    }
+    if (token.text === '√') {
+      const of = this.power()
+      return { kind: 'root', of, from, to: of.to }
     }
     if (token.text !== '(') throw unclear(this.text, `“${token.text}” is not expected there`)
     const inner = this.sum()
@@ -156,7 +172,9 @@ export interface Arithmetic<V> {
   subtract(a: V, b: V): V
   multiply(a: V, b: V): V
   divide(a: V, b: V): V
+  /** @param n whole, also negative */
   power(a: V, n: number): V
+  /** Square root; left out where there is none. */ root?(a: V): V
 }
 
 /** Works a tree out, from its leaves up. */
@@ -177,6 +195,9 @@ export function workOut<V>(tree: Tree, on: Arithmetic<V>): V {
       return on.multiply(value(tree.left), value(tree.right))
     case 'quotient':
       return on.divide(value(tree.left), value(tree.right))
+    case 'root':
+      if (!on.root) throw unclear('√', 'a root cannot be worked with here')
+      return on.root(value(tree.of))
     case 'power':
       return on.power(value(tree.base), tree.exponent)
     default:
