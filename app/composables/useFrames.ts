@@ -51,8 +51,12 @@ export function useFrames(current: () => Question | undefined) {
   }
 
   /** Shows the next frame or the one before; while a take runs, students go there, too. */
-  function step(by: number) {
-    if (!frames.value[at.value + by] || recording.state === 'paused' || recording.state === 'counting') return
+  /** Goes to another frame of the question. @returns why it cannot, when it cannot */
+  function step(by: number): string | void {
+    if (!frames.value[at.value + by])
+      return by > 0 ? 'This is the last frame of the question.' : 'This is the first frame of the question.'
+    if (recording.state === 'paused') return 'The take is paused. Go on with P first.'
+    if (recording.state === 'counting') return 'The take has not begun yet: it counts down.'
     at.value += by
     recording.goTo(frame.value!)
   }

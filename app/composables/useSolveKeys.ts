@@ -1,12 +1,14 @@
 import { keyOfRole, PEN_ROLES } from '#core/ink'
+import type { Key } from '~/stores/keys'
 import { isPen, TOOLS, type ToolId } from '../board/tools'
 
 /** What the Solve screen itself can do. */
 export interface SolveActions {
   record(): void
   stop(): void
-  next(): void
-  stepFrame(by: number): void
+  /** @returns why there is none, when there is none */
+  next(): string | void
+  stepFrame(by: number): string | void
   backToFrame(): void
   refer(): void
   lookUp(): void
@@ -31,6 +33,43 @@ export function useSolveKeys(act: SolveActions) {
     else bench.choose(id)
   }
   const nudge = (x: number, y: number) => () => bench.nudge(x, y)
+
+  /** Keys of the take: they work wherever the focus is, with Alt in a text; what they cannot do is said. */
+  function takeKeys(): Key[] {
+    const whenActive = () => recording.active
+    const key = (name: string, label: string, run: Key['run'], when = whenActive): Key => ({
+      key: name,
+      label,
+      run,
+      when,
+      take: true,
+    })
+    const step = () => (recording.state === 'running' ? void recording.markStep() : notNow())
+    const notNow = () =>
+      recording.state === 'counting'
+        ? 'The take has not begun yet: it counts down.'
+        : recording.state === 'paused'
+          ? 'The take is paused. Go on with P first.'
+          : 'The take cannot be stored at the moment.'
+    return [
+      key('Space', 'Step mark: this step is done (in a text: Alt and Enter)', step),
+      key('Enter', '', step, () => recording.active && document.activeElement?.closest('input, textarea') !== null),
+      key('Backspace', 'Back to the last step mark; again for the one before', () => {
+        if (recording.state === 'counting') return notNow()
+        void recording.goBack()
+      }),
+      key('j', 'Your turn: the student is asked to try here', () =>
+        recording.state === 'running' ? void recording.yourTurn() : notNow(),
+      ),
+      key('h', 'Reveal the next held line', () => (recording.state === 'running' ? bench.reveal() : notNow())),
+      key('n', 'Guide: write the next move', () => (recording.state === 'running' ? guides.fillNext() : notNow())),
+      key('PageDown', 'End this take and go on with the next question', () =>
+        recording.state === 'counting' ? notNow() : act.next(),
+      ),
+      key('p', 'Pause, and go on', () => (recording.state === 'counting' ? notNow() : void recording.pauseOrGoOn())),
+      key('s', 'Stop; the take is kept', () => void act.stop()),
+    ]
+  }
 
   useStageKeys('Solve', [
     // What is in the hand comes first: a digit goes into the square, an arrow moves what is chosen.
@@ -76,29 +115,7 @@ export function useSolveKeys(act: SolveActions) {
       },
     ]),
     { key: 'r', label: 'Record', run: act.record, when: () => recording.state === 'rest' },
-    { key: 'Space', label: 'Step mark: this step is done', run: recording.markStep, when: () => recording.active },
-    {
-      key: 'Backspace',
-      label: 'Back to the last step mark; again for the one before',
-      run: () => {
-        void recording.goBack()
-      },
-      when: () => recording.active,
-    },
-    {
-      key: 'j',
-      label: 'Your turn: the student is asked to try here',
-      run: recording.yourTurn,
-      when: () => recording.active,
-    },
-    {
-      key: 'PageDown',
-      label: 'End this take and go on with the next question',
-      run: act.next,
-      when: () => recording.state === 'running' || recording.state === 'paused',
-    },
-    { key: 'p', label: 'Pause, and go on', run: recording.pauseOrGoOn, when: () => recording.active },
-    { key: 's', label: 'Stop; the take is kept', run: act.stop, when: () => recording.active },
+    ...takeKeys(),
     { key: 'Escape', label: 'Leave the countdown', run: act.stop, when: () => recording.state === 'counting' },
     { key: 'Escape', label: 'Close the reference sheets', run: act.lookUp, when: act.looking },
     { key: 'Escape', label: 'Back to the pen', run: () => bench.choose(settings.remembered.role) },
@@ -118,8 +135,8 @@ export function useSolveKeys(act: SolveActions) {
       run: () => {},
       when: () => false,
     },
-    { key: 'h', label: 'Reveal the next held line', run: () => bench.reveal() },
-    { key: 'n', label: 'Guide: write the next move', run: guides.fillNext },
+    { key: 'h', label: 'Reveal the next held line', run: () => bench.reveal(), when: () => !recording.active },
+    { key: 'n', label: 'Guide: write the next move', run: guides.fillNext, when: () => !recording.active },
     { key: 'd', label: 'Copy the last typed line and change it', run: bench.copyLastLine },
     { key: 'shift+d', label: 'Copy the last written line below', run: bench.copyLastInk },
     { key: '0', label: 'The whole frame in view again', run: () => act.backToFrame() },

@@ -82,11 +82,11 @@ function bitmapOf(documentId: string): Promise<ImageBitmap> {
   return decoding
 }
 
-/** Text and small outlines of a PDF page as it came, for the finder; null for a page of another kind. */
+/** Text and small outlines of a PDF page as it lies, for the finder; null for a page of another kind. */
 export async function textOfPage(page: Page, folio: Folio): Promise<PageText | null> {
-  if (page.kind !== 'pdf' || page.turns) return null
+  if (page.kind !== 'pdf') return null
   const { readText } = await loadPdfModule()
-  return withPage(page, folio, readText)
+  return withPage(page, folio, proxy => readText(proxy, page.turns))
 }
 
 /** Text of a PDF page for a reader who sees it: none where the file holds layers that are not shown. */

@@ -293,9 +293,9 @@ export async function hidesLayers(document: PDFDocumentProxy, page: PDFPageProxy
   })
 }
 
-/** Positioned text of a page and the small outlines on it, points from the top left. */
-export async function readText(page: PDFPageProxy): Promise<PageText> {
-  const view = page.getViewport({ scale: 1 })
+/** Positioned text of a page and the small outlines on it, points from the top left. @param turns quarter turns clockwise */
+export async function readText(page: PDFPageProxy, turns = 0): Promise<PageText> {
+  const view = page.getViewport({ scale: 1, rotation: (page.rotate + turns * 90) % 360 })
   const content = await page.getTextContent()
   const drawing = await page.getOperatorList({ annotationMode: pdfjs.AnnotationMode.DISABLE })
   const bold = (font: string) =>

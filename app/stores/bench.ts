@@ -11,14 +11,16 @@ import {
   type Question,
   type Spot,
   type Thing,
+  type Typeset,
 } from '#core/folio'
 import { growAbout, moveBy, transformStroke, type Matrix, type PenRole, type Stroke } from '#core/ink'
 import { boxOfThing, numberAt, transformThing, WAYS, type PlacedWord } from '#core/things'
 import { unionOf } from '#core/folio'
 import { withoutColours } from '#core/maths'
+import { freeSpot, inTheWay, onSquares, type Around } from '../board/places'
 import { isPen, type Tool } from '../board/tools'
 import { boxOfStrokes, lastWrittenLine } from '../board/selection'
-import { durationOf, lineThing, typesetLine } from '../work/typeset'
+import { durationOf, lineThing, typesetLine, type Fit } from '../work/typeset'
 
 /** A line that is being typed. `id` is the line it changes; `under` the one it stands below and lines up with. */
 export interface LineDraft {
@@ -28,6 +30,7 @@ export interface LineDraft {
   id?: string
   heldId?: string
   under?: LineThing
+  /** Put where there is room: not lined up with the line above any more. */ moved?: boolean
 }
 
 /** What the hand holds in Solve, and what it does to the board beside plain writing. */
@@ -48,6 +51,8 @@ export const useBench = defineStore('bench', () => {
   /** Strokes and things that are chosen, by the ids they were written under. */
   const selection = ref<string[]>([])
   const draft = shallowRef<LineDraft | null>(null)
+  /** What stands in the editor of the draft. */
+  const typing = ref('')
   const tally = ref<string | null>(null)
   const tallyNumber = ref('')
   /** What is wrong with what was typed or tapped for the tool in hand. */
@@ -67,12 +72,13 @@ export const useBench = defineStore('bench', () => {
   })
   const role = computed<PenRole>(() => settings.remembered.role)
 
+  // Room made in the page moves its words, and turning it does.
   watch(
-    () => page.value?.id,
-    async id => {
-      words.value = []
-      const printed = id ? await folios.printedWords(id) : []
-      if (page.value?.id === id) words.value = printed
+    () => page.value,
+    async (now, before) => {
+      if (now?.id !== before?.id) words.value = []
+      const printed = now ? await folios.printedWords(now.id) : []
+      if (page.value === now) words.value = printed
     },
   )
   watch(
@@ -88,7 +94,7 @@ export const useBench = defineStore('bench', () => {
   function choose(next: Tool) {
     trouble.value = null
     if (next !== 'choose') selection.value = []
-    if (next !== 'line') draft.value = null
+    if (next !== 'line') settleDraft()
     if (next !== 'tally') tally.value = null
     tool.value = next
     if (isPen(next)) settings.remembered.role = next
@@ -154,10 +160,12 @@ export const useBench = defineStore('bench', () => {
     if (question.value) folios.changeQuestion(question.value.id, label, q => edit(q.held))
   }
 
-  /** Reveals a held line: the next one in order when none is named. */
-  function reveal(id = waiting.value.find(h => h.pageId === page.value?.id)?.id) {
+  /** Reveals a held line: the next one in order when none is named. @returns why there is none, when there is none */
+  function reveal(id = waiting.value.find(h => h.pageId === page.value?.id)?.id): string | void {
     const line = held.value.find(h => h.id === id)
-    if (!line || recording.state === 'paused' || recording.state === 'counting') return
+    if (!line)
+      return waiting.value.length ? 'What is held waits for another page.' : 'Nothing is held for this question any more.'
+    if (recording.state === 'paused' || recording.state === 'counting') return
     act('revealing a line', () =>
       recording.desk.place(JSON.parse(JSON.stringify(line.thing)) as Thing, durationOf(line.thing, line.how), {
         held: line.id,
@@ -166,28 +174,59 @@ export const useBench = defineStore('bench', () => {
     if (line.thing.kind === 'line') lastLine = line.thing
   }
 
+  /** A copy of a held line, a little below it. */
+  function copyOfHeld(line: HeldLine): HeldLine {
+    const box = boxOfThing(line.thing)
+    const thing = transformThing(line.thing, moveBy(0, Math.min(40, box.h + 8)))
+    return { ...line, id: newId(), thing: JSON.parse(JSON.stringify(thing)) as Thing }
+  }
+
+  /** Puts a held line where it was dragged to: its place from now on, or, in a take, revealed there. */
+  function dropHeld(id: string, at: Spot) {
+    const line = held.value.find(h => h.id === id)
+    if (!line) return
+    const box = boxOfThing(line.thing)
+    const moved = JSON.parse(
+      JSON.stringify(transformThing(line.thing, moveBy(at.x - box.x - box.w / 2, at.y - box.y - box.h / 2))),
+    ) as Thing
+    if (live.value)
+      act('revealing a line', () => recording.desk.place(moved, durationOf(moved, line.how), { held: line.id }))
+    else
+      changeHeld('move a held line', all =>
+        all.forEach(h => {
+          if (h.id === id) Object.assign(h, { thing: moved, pageId: page.value?.id ?? h.pageId })
+        }),
+      )
+  }
+
   // Typed lines
 
   /** Opens a line to be typed at a place of the page. */
   function startLine(at: Spot, under?: LineThing) {
-    draft.value = { at, source: '', notation: settings.remembered.notation, ...(under ? { under } : {}) }
+    settleDraft()
+    draft.value = { at, source: '', notation: 'mixed', ...(under ? { under } : {}) }
   }
 
   /** Opens a line below the last one, with its words in it. */
   function copyLastLine() {
+    settleDraft()
     const last = lastLine ?? held.value.map(h => h.thing).findLast(t => t.kind === 'line') ?? null
     if (!last) return copyLastInk()
     tool.value = 'line'
     draft.value = { at: below(last), source: last.source, notation: last.notation, under: last }
   }
 
-  const below = (line: LineThing): Spot => ({
-    x: line.at.x,
-    y: line.at.y + line.size * Math.max(1.9, (line.set.height + line.set.depth) / 1000 + 0.7),
-  })
+  const below = (line: LineThing): Spot => {
+    const { y } = onSquares(page.value, {
+      x: line.at.x,
+      y: line.at.y + line.size * Math.max(1.9, line.set.depth / 1000 + 1.6),
+    })
+    return { x: line.at.x, y }
+  }
 
   /** Opens a line that stands on the board or is held, to be changed. */
   function editLine(id: string, line: LineThing, heldId?: string) {
+    settleDraft()
     tool.value = 'line'
     draft.value = { at: line.at, source: line.source, notation: line.notation, ...(heldId ? { heldId } : { id }) }
   }
@@ -195,12 +234,68 @@ export const useBench = defineStore('bench', () => {
   /** Where a line begins so that its first sign of relation stands under that of the line above. */
   function linedUp(equals: number | null, wish: LineDraft): Spot {
     const { under } = wish
-    if (!under || equals === null || under.set.equals === null) return wish.at
+    if (!under || wish.moved || equals === null || under.set.equals === null) return wish.at
     return { x: under.at.x + ((under.set.equals - equals) / 1000) * under.size, y: wish.at.y }
   }
 
-  /** Takes a typed line. @returns whether it could be read; the next line is opened below it when `on` */
-  async function finishLine(source: string, notation: Notation, on: boolean): Promise<boolean> {
+  /**
+   * How a line has to fit: no wider than the frame leaves room for, its aside below that of the line above.
+   * @param at start of its baseline
+   */
+  function fitOf(wish: LineDraft, at: Spot): Fit {
+    const size = wish.under?.size ?? settings.remembered.letters
+    const right = frameBox.value.x + frameBox.value.w - 6
+    const { under } = wish
+    const aside = under?.set.aside == null ? undefined : ((under.at.x - at.x) * 1000) / size + under.set.aside
+    return { width: Math.max(4000, Math.round(((right - at.x) * 1000) / size)), aside: aside && Math.round(aside) }
+  }
+
+  /** How wide a line may be there, in thousandths of its letters. */
+  const roomFor = (wish: LineDraft) => fitOf(wish, wish.at).width!
+  /**
+   * Takes the line that is being typed, before another is begun or another tool is chosen; one that cannot be read
+   * stays open.
+   */
+  function settleDraft() {
+    const wish = draft.value,
+      source = typing.value
+    typing.value = ''
+    draft.value = null
+    if (!wish || !source.trim() || source === wish.source) return
+    draft.value = wish
+    void finishLine(source, wish.notation, 'nothing').then(taken => {
+      if (!taken) draft.value = { ...wish, source }
+    })
+  }
+
+  /** Typesets a line as it would stand, where it would stand. */
+  async function setLine(source: string, notation: Notation, wish: LineDraft) {
+    const first = await typesetLine(source, notation, fitOf(wish, wish.at))
+    const at = linedUp(first.equals, wish)
+    const set = await typesetLine(source, notation, fitOf(wish, at))
+    return { at, set }
+  }
+
+  /** What stands in the way of a line that is typed, and where it would not; null when nothing does. */
+  function hindrance(at: Spot, set: Typeset, wish: LineDraft) {
+    const size = wish.under?.size ?? settings.remembered.letters
+    const box = (p: Spot): Box => ({
+      x: p.x,
+      y: p.y - (set.height / 1000) * size,
+      w: (set.width / 1000) * size,
+      h: ((set.height + set.depth) / 1000) * size,
+    })
+    const there = around(wish.id)
+    const what = inTheWay(box(at), there)
+    return what && { what, to: freeSpot(page.value, at, box, there) }
+  }
+
+  /**
+   * Takes a typed line.
+   * @param then what follows: nothing, an empty line below it, or a step mark and the same line once more
+   * @returns whether it could be read
+   */
+  async function finishLine(source: string, notation: Notation, then: 'nothing' | 'next' | 'again'): Promise<boolean> {
     const wish = draft.value
     if (!wish) return true
     if (!source.trim()) {
@@ -208,7 +303,7 @@ export const useBench = defineStore('bench', () => {
       return true
     }
     try {
-      const set = await typesetLine(source, notation)
+      const { at } = await setLine(source, notation, wish)
       const size = wish.under?.size ?? settings.remembered.letters
       const line = await lineThing({
         source,
@@ -216,9 +311,9 @@ export const useBench = defineStore('bench', () => {
         size,
         role: role.value,
         byHand: settings.remembered.byHand,
-        at: linedUp(set.equals, wish),
+        at,
+        fit: fitOf(wish, at),
       })
-      settings.remembered.notation = notation
       if (wish.id !== undefined)
         act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }))
       else if (wish.heldId !== undefined)
@@ -230,8 +325,16 @@ export const useBench = defineStore('bench', () => {
         )
       else put(line, withoutColours(source), durationOf(line, line.hand ? 'writing' : 'at once'))
       lastLine = line
-      if (on && wish.id === undefined && wish.heldId === undefined) startLine(below(line), line)
-      else draft.value = null
+      const isNew = wish.id === undefined && wish.heldId === undefined
+      if (then === 'again') recording.markStep()
+      // Another line may have been begun meanwhile.
+      if (draft.value !== wish) return true
+      typing.value = ''
+      draft.value = null
+      if (then !== 'nothing' && isNew) {
+        startLine(below(line), line)
+        if (then === 'again') draft.value = { ...draft.value!, source, notation }
+      }
       return true
     } catch (error) {
       notices.tell(error, 'typesetting the line')
@@ -239,28 +342,28 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
+  /** What stands on the page: print, things and ink. @param without a thing that is to be moved */
+  function around(without?: string): Around {
+    return {
+      frame: frameBox.value,
+      words: words.value,
+      things: board.value.things
+        .filter(t => t.id !== without && t.thing.kind !== 'option' && t.thing.kind !== 'mark')
+        .map(t => boxOfThing(t.thing))
+        // What is held stands there as well, once it is revealed.
+        .concat(live.value ? [] : waiting.value.filter(h => h.pageId === page.value?.id).map(h => boxOfThing(h.thing))),
+      ink: board.value.strokes.map(s => boxOfStrokes([s.stroke])),
+    }
+  }
+
   /**
-   * Where something new may stand when no place was shown: at the cursor, or in the first free quarter of the frame.
+   * Where something new may stand when no place was shown: at the cursor, or where the frame is free, clear of print.
+   * @returns null where it is free nowhere
    */
-  function freePlace(): Spot {
+  function freePlace(size: { w: number; h: number }): Spot | null {
     if (cursor.value) return { ...cursor.value }
-    const { x, y, w, h } = frameBox.value
-    const taken = [
-      ...board.value.things
-        .filter(t => t.thing.kind !== 'option' && t.thing.kind !== 'mark')
-        .map(t => boxOfThing(t.thing)),
-      ...board.value.strokes.map(s => boxOfStrokes([s.stroke])),
-    ]
-    const quarters = [
-      [0.12, 0.34],
-      [0.55, 0.34],
-      [0.12, 0.64],
-      [0.55, 0.64],
-    ].map(([a, b]) => ({ x: x + w * a!, y: y + h * b!, w: w * 0.3, h: h * 0.25 }))
-    const free =
-      quarters.find(q => !taken.some(t => t.x < q.x + q.w && q.x < t.x + t.w && t.y < q.y + q.h && q.y < t.y + t.h)) ??
-      quarters[0]!
-    return { x: free.x, y: free.y }
+    const { x, y } = frameBox.value
+    return freeSpot(page.value, { x: x + 12, y: y + 10 }, at => ({ ...at, ...size }), around())
   }
 
   // What is chosen
@@ -399,6 +502,8 @@ export const useBench = defineStore('bench', () => {
     act,
     put,
     hold,
+    copyOfHeld,
+    dropHeld,
     holdPicture,
     changeHeld,
     reveal,
@@ -409,6 +514,10 @@ export const useBench = defineStore('bench', () => {
     editLine,
     finishLine,
     linedUp,
+    setLine,
+    roomFor,
+    typing,
+    hindrance,
     alterChosen,
     nudge,
     grow,

@@ -3,20 +3,25 @@ import {
   unionOf,
   type GuideSpec,
   type GuideThing,
+  type HeldLine,
   type OptionThing,
   type Spot,
   type Thing,
 } from '#core/folio'
 import { FIGURE_KINDS, layFigure, readFigure } from '#core/figures'
 import {
+  choicesAt,
   GUIDE_KINDS,
+  kindOf,
   layGuide,
+  linesOf,
   pathsOfCell,
   readGuide,
   writeMove,
   type GuideKind,
   type GuideLayout,
 } from '#core/guides'
+import type { EquationMove } from '#core/maths'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
 import { newId, Trouble } from '#core/folio'
 import { equationAt, extentOf, numberAt, reasonPlace } from '#core/things'
@@ -46,11 +51,30 @@ export const useGuides = defineStore('guides', () => {
   const recording = useRecording()
   const settings = useSettings()
   const texts = ref<Partial<Record<string, string>>>({})
+  /** What is typed for the next guide; its kind is read from it, unless she chose one. */
+  const text = ref('')
+  const chosenKind = ref<GuideKind | null>(null)
+  const kind = computed<GuideKind>({
+    get: () =>
+      chosenKind.value ?? (text.value.trim() ? kindFromText(text.value) : null) ?? settings.remembered.guide,
+    set: (value: GuideKind) => {
+      chosenKind.value = value
+      settings.remembered.guide = value
+    },
+  })
+  /** Tapped numbers are of the kind that is shown; what is typed by hand tells its kind itself. */
+  const kindFromText = (typed: string) => (taken.length ? null : kindOf(typed))
+  watch(text, typed => {
+    if (!typed.trim()) chosenKind.value = null
+  })
+  let placing = false
   /** What the last move would be said like. */
   const said = ref('')
   const activeId = ref<string | null>(null)
   /** The guide or figure that is being changed: its id on the board. */
   const editing = ref<string | null>(null)
+  /** The held one that is being changed. */
+  const editingHeld = ref<string | null>(null)
   /** The square that typed digits go into. */
   const cell = ref<{ col: number; row: number } | null>(null)
   /** Whether she chose the square herself; where a filled-in move ended, digits stay the keys of the pens. */
@@ -94,68 +118,109 @@ export const useGuides = defineStore('guides', () => {
       settings.remembered.figure = thing.spec.figure
       texts.value[`figure:${thing.spec.figure}`] = thing.text
     } else if (thing.kind === 'guide') {
-      const kind = kindOfGuide(thing.spec)
-      settings.remembered.guide = kind
-      texts.value[kind] = thing.text
+      taken = []
+      text.value = thing.text
+      kind.value = kindOfGuide(thing.spec)
       activeId.value = id
     } else return
     bench.choose(thing.kind)
     editing.value = id
   }
 
+  /** Opens a held guide or figure with what was typed for it, to be changed. */
+  function editHeld(line: HeldLine) {
+    edit('', line.thing)
+    editing.value = null
+    editingHeld.value = line.id
+  }
+
   /** Puts what is being changed in its own place and size. @returns whether there was something to change */
   function changed(thing: Thing): boolean {
-    const before = bench.board.things.find(t => t.id === editing.value)?.thing
-    if (!editing.value || !before || before.kind !== thing.kind) return false
+    const before =
+      bench.board.things.find(t => t.id === editing.value)?.thing ??
+      bench.held.find(h => h.id === editingHeld.value)?.thing
+    if (!before || before.kind !== thing.kind) return false
     const kept =
       thing.kind === 'guide' && before.kind === 'guide'
         ? { ...thing, at: before.at, cell: before.cell }
         : thing.kind === 'figure' && before.kind === 'figure'
           ? { ...thing, at: before.at }
           : thing
-    bench.act('changing it', () => recording.desk.change(editing.value!, kept))
+    if (editingHeld.value)
+      bench.changeHeld('change a held line', all =>
+        all.forEach(h => {
+          if (h.id === editingHeld.value)
+            Object.assign(h, { thing: JSON.parse(JSON.stringify(kept)) as Thing, name: (kept as { text: string }).text.slice(0, 120) })
+        }),
+      )
+    else bench.act('changing it', () => recording.desk.change(editing.value!, kept))
     editing.value = null
+    editingHeld.value = null
     return true
   }
   watch(
     () => bench.tool,
     () => {
       editing.value = null
+      editingHeld.value = null
     },
     { flush: 'sync' },
   )
 
-  /** Places the chosen guide with its top left corner at a spot. */
-  function placeGuide(at: Spot) {
-    const kind = settings.remembered.guide
-    const { label, example } = GUIDE_KINDS.find(k => k.id === kind)!
+  /** Places the chosen guide with its top left corner at a spot; without one, where it has room. */
+  function placeGuide(shown: Spot | null) {
+    const { label, example } = GUIDE_KINDS.find(k => k.id === kind.value)!
     return attempt(() => {
-      const text = texts.value[kind]?.trim()
-      if (!text)
+      const typed = text.value.trim()
+      if (!typed)
         throw new Trouble(
           'numbers-missing',
           'This guide has no numbers yet.',
           'The board is as it was.',
           `Tap them on the page, or type them, such as ${example}.`,
         )
-      const spec = readGuide(kind as GuideKind, text)
+      if (!chosenKind.value && !taken.length && !kindOf(typed))
+        throw new Trouble(
+          'guide-unclear',
+          `“${typed.slice(0, 60)}” is not what any guide is typed with.`,
+          'What you typed is still there, and nothing was placed.',
+          `Choose the kind, or type it such as ${example}.`,
+        )
+      const spec = readGuide(kind.value, typed)
       const { cols, rows } = layGuide(spec)
-      const room = bench.frameBox
-      // As large as usual handwriting, or smaller where it would not fit beside its place.
-      const side = Math.max(6, Math.min(20, (room.x + room.w - at.x) / cols, (room.y + room.h - at.y) / rows))
-      const thing: Thing = { kind: 'guide', at, cell: side, spec, text }
-      if (!changed(thing)) activeId.value = bench.put(thing, `${text} (${label})`) ?? activeId.value
-      texts.value[kind] = undefined
+      const { at, side } = placeFor(shown, cols, rows)
+      const thing: Thing = { kind: 'guide', at, cell: side, spec, text: typed }
+      if (!changed(thing)) activeId.value = bench.put(thing, `${typed} (${label})`) ?? activeId.value
+      settings.remembered.guide = kind.value
       taken = []
+      text.value = ''
     })
   }
 
+  /** As large as usual handwriting, or smaller where it would not fit. */
+  function placeFor(shown: Spot | null, cols: number, rows: number): { at: Spot; side: number } {
+    const room = bench.frameBox
+    if (!shown)
+      for (const side of [20, 17, 14, 12, 10]) {
+        const at = bench.freePlace({ w: cols * side, h: rows * side })
+        if (at) return { at, side }
+      }
+    const at = shown ?? { x: room.x + room.w * 0.12, y: room.y + room.h * 0.34 }
+    return {
+      at,
+      side: Math.max(6, Math.min(20, (room.x + room.w - at.x) / cols, (room.y + room.h - at.y) / rows)),
+    }
+  }
+
   /** Places the chosen figure. To scale, one of its units is a centimetre; else it fills a third of the frame. */
-  function placeFigure(at: Spot) {
-    const kind = settings.remembered.figure
-    const text = texts.value[`figure:${kind}`] ?? FIGURE_KINDS.find(k => k.id === kind)!.example
+  function placeFigure(shown: Spot | null) {
+    const figure = settings.remembered.figure
+    const typed = texts.value[`figure:${figure}`] ?? FIGURE_KINDS.find(k => k.id === figure)!.example
+    // What was asked once is placed once, however often the key is pressed meanwhile.
+    if (placing) return Promise.resolve()
+    placing = true
     return attempt(async () => {
-      const spec = readFigure(kind, text)
+      const spec = readFigure(figure, typed)
       const extent = extentOf(layFigure(spec))
       const room = bench.frameBox
       const unit =
@@ -166,24 +231,53 @@ export const useGuides = defineStore('guides', () => {
               (room.h * 0.42) / extent.h,
               spec.figure === 'circuit' ? 30 : spec.figure === 'molecule' ? 44 : spec.figure === 'table' ? 13 : 400,
             )
+      const at = shown ??
+        bench.freePlace({ w: extent.w * unit, h: extent.h * unit }) ?? {
+          x: room.x + room.w * 0.55,
+          y: room.y + room.h * 0.34,
+        }
       const thing: Thing = {
         kind: 'figure',
         at,
         unit: Math.max(0.01, Math.min(1000, unit)),
         role: bench.role,
         spec,
-        text,
+        text: typed,
         sets: await figureSets(spec),
       }
-      if (!changed(thing)) bench.put(thing, text)
+      if (!changed(thing)) bench.put(thing, typed)
+      // The next tap is the pen's again.
+      bench.choose(settings.remembered.role)
+    }).finally(() => {
+      placing = false
     })
   }
 
-  /** Writes the next move of the active guide for the teacher. */
-  function fillNext() {
+  /** What may be done next to the equation in hand. */
+  const choices = computed(() =>
+    active.value?.thing.spec.guide === 'equation' ? choicesAt(active.value.thing.spec, done.value) : [],
+  )
+  /** Does a move that the teacher chose, and goes on from there. @returns what is wrong with it, when something is */
+  function chooseMove(move: EquationMove): Promise<void> {
+    return attempt(() => {
+      const guide = active.value
+      if (guide?.thing.spec.guide !== 'equation') return
+      const { spec } = guide.thing
+      const before = linesOf(spec).lines.slice(0, done.value).map(l => l.move)
+      const chosen = { ...spec, chosen: [...before, move] }
+      layGuide(chosen)
+      bench.act('choosing the move', () => recording.desk.change(guide.id, { ...guide.thing, spec: chosen }))
+      fillNext()
+    })
+  }
+
+  /** Writes the next move of the active guide for the teacher. @returns why there is none, when there is none */
+  function fillNext(): string | void {
     const guide = active.value
     const move = next.value
-    if (!guide || !move || recording.state === 'paused' || recording.state === 'counting') return
+    if (!guide) return 'There is no guide on the page.'
+    if (!move) return 'This guide has no further move.'
+    if (recording.state === 'paused' || recording.state === 'counting') return
     const { strokes } = writeMove(
       move,
       guide.thing.at,
@@ -211,17 +305,22 @@ export const useGuides = defineStore('guides', () => {
    * @returns whether there was one under the place
    */
   function takeNumber(p: Spot): boolean {
-    const equation = settings.remembered.guide === 'balance' ? equationAt(bench.words, p) : null
+    const equation = kind.value === 'equation' ? equationAt(bench.words, p) : null
     if (equation) {
-      texts.value.balance = equation
+      text.value = equation
       return true
     }
     const number = numberAt(bench.words, p)
     if (!number) return false
+    // What was typed by hand and not tapped is kept: the number goes behind it.
+    if (text.value.trim() && !taken.length) {
+      text.value = `${text.value.trimEnd()} ${number}`
+      return true
+    }
     const by = signOf()
     // What takes two numbers begins anew with the third.
     taken = taken.length >= 2 && ![' + ', ', '].includes(by) ? [number] : [...taken, number]
-    texts.value[settings.remembered.guide] = taken.join(by)
+    text.value = taken.join(by)
     return true
   }
   const signOf = () =>
@@ -235,18 +334,19 @@ export const useGuides = defineStore('guides', () => {
       equal: ' in ',
       compare: ' and ',
       fraction: ' of ',
-    })[settings.remembered.guide as string] ?? ', '
+    })[kind.value as string] ?? ', '
   // Numbers that were tapped before the kind was chosen serve the kind.
   watch(
-    () => settings.remembered.guide,
-    kind => {
-      if (taken.length && !texts.value[kind]) texts.value[kind] = taken.join(signOf())
+    () => kind.value,
+    () => {
+      if (taken.length) text.value = taken.join(signOf())
     },
   )
   watch(
     () => bench.question?.id,
     () => {
       texts.value = {}
+      text.value = ''
       taken = []
     },
   )
@@ -408,9 +508,15 @@ export const useGuides = defineStore('guides', () => {
     )
 
   return {
+    text,
+    kind,
+    choices,
+    chooseMove,
     texts,
     editing,
+    editingHeld,
     edit,
+    editHeld,
     said,
     active,
     activeId,

@@ -1,6 +1,6 @@
 import type { FigureKind } from '#core/figures'
-import { OPTION_STATES, type Corner, type Notation, type Paper, type Portrait, type TextMark } from '#core/folio'
-import type { GuideKind } from '#core/guides'
+import { OPTION_STATES, type Corner, type Paper, type Portrait, type TextMark } from '#core/folio'
+import { GUIDE_KINDS, type GuideKind } from '#core/guides'
 import type { PenRole } from '#core/ink'
 import type { Press } from '#core/take'
 
@@ -31,7 +31,6 @@ export const useSettings = defineStore('settings', () => {
       steady: 0.4,
       follow: true,
       textMark: 'band' as TextMark,
-      notation: 'maths' as Notation,
       byHand: false,
       letters: 13,
       guide: 'subtract' as GuideKind,
@@ -56,5 +55,6 @@ export const useSettings = defineStore('settings', () => {
   )
   // What an earlier version remembered may have another name now.
   if (!OPTION_STATES.includes(remembered.value.optionTap)) remembered.value.optionTap = 'out'
+  if (!GUIDE_KINDS.some(k => k.id === remembered.value.guide)) remembered.value.guide = 'subtract'
   return { remembered }
 })

@@ -4,15 +4,21 @@ import { seededRandom, type PenRole } from '#core/ink'
 import { writeLine } from '#core/maths'
 import { typesetRunner } from './workers'
 
+/** What a line has to fit, in thousandths of its letters: how wide it may be, and where its aside lines up. */
+export interface Fit {
+  width?: number | undefined
+  aside?: number | undefined
+}
+
 const cache = new Map<string, Promise<Typeset>>()
 
 /** Typesets a line; the last few hundred are at hand. @throws Trouble `line-unclear`, `line-long` */
-export function typesetLine(source: string, notation: Notation): Promise<Typeset> {
-  const key = `${notation}:${source}`
+export function typesetLine(source: string, notation: Notation, fit: Fit = {}): Promise<Typeset> {
+  const key = `${notation}:${fit.width ?? ''}:${fit.aside ?? ''}:${source}`
   let set = cache.get(key)
   if (!set) {
     set = typesetRunner()
-      .run('typeset', { source, notation })
+      .run('typeset', { source, notation, fit })
       .then(v => Typeset.parse(v))
     if (cache.size > 400) cache.clear()
     cache.set(key, set)
@@ -28,11 +34,13 @@ export interface LineWish {
   size: number
   role: PenRole
   byHand: boolean
+  fit?: Fit
 }
 
+
 /** A typed line as a thing. @throws Trouble as {@link typesetLine} */
-export async function lineThing({ source, notation, at, size, role, byHand }: LineWish): Promise<LineThing> {
-  const set = await typesetLine(source, notation)
+export async function lineThing({ source, notation, at, size, role, byHand, fit }: LineWish): Promise<LineThing> {
+  const set = await typesetLine(source, notation, fit)
   const line: LineThing = { kind: 'line', at, size, role, notation, source, set }
   if (!byHand) return line
   const { strokes } = writeLine(set, { x: 0, y: 0 }, size, role, seededRandom(source.length + 1), newId)

@@ -206,6 +206,8 @@ export const GuideSpec = z.discriminatedUnion('guide', [
   z.object({
     guide: z.literal('equation'),
     text: number,
+    // Squares kept for the sides, so that lines chosen later stand below those that are written.
+    wide: z.tuple([finite, finite]).optional(),
     chosen: z
       .array(
         z.discriminatedUnion('move', [

@@ -1,6 +1,6 @@
 import type { GuideSpec } from '../folio/thing'
 import { areLike, collected, termsOf, times, writePolynomial, writeTerm, writeTerms, type Term } from '../maths/polynomial'
-import { plainSigns } from '../numbers/read'
+import { plainSigns, readNumeral } from '../numbers/read'
 import { ruled } from './grids'
 import { orderOf, squaresOf, writtenAt, type CellText, type GuideLayout, type Move } from './model'
 import { notUnderstood, numberIn } from './typed'
@@ -12,7 +12,12 @@ const MOST = 6
 const PRODUCT = 2
 const GRID = 4
 
-export const isAlgebra = (text: string): boolean => /[a-z]/i.test(text)
+/** Whether both sides are decimals without a sign, whose places part them. */
+export const isPlainArea = ({ a, b }: Pick<Area, 'a' | 'b'>): boolean =>
+  [a, b].every(side => {
+    const numeral = readNumeral(side)
+    return numeral !== null && numeral.places !== null && numeral.n >= 0n
+  })
 
 /**
  * Two sums multiplied in an area grid, cell by cell; above it an arrow from term to term; then like terms are collected.

@@ -29,12 +29,12 @@ export function linesOf({ text, chosen }: Pick<EquationSpec, 'text' | 'chosen'>)
  * that it is done to.
  * @throws Trouble `expression-unclear`
  */
-export function equationLines(spec: Pick<EquationSpec, 'text' | 'chosen'>): GuideLayout {
+export function equationLines(spec: Omit<EquationSpec, 'guide'>): GuideLayout {
   const { start, lines } = linesOf(spec)
   const all = [start, ...lines.map(l => l.after)]
   const shown = (side: string) => side.replace(/-/g, '−').replace(/\*/g, '×')
-  const left = Math.max(...all.map(e => squaresOf(shown(e.left)))) + 1
-  const right = Math.max(...all.map(e => squaresOf(shown(e.right)))) + 1
+  const left = Math.max(spec.wide?.[0] ?? 0, ...all.map(e => squaresOf(shown(e.left)))) + 1
+  const right = Math.max(spec.wide?.[1] ?? 0, ...all.map(e => squaresOf(shown(e.right)))) + 1
   const note = left + 1 + right
   const line = (e: Equation, row: number, role: CellText['role']): CellText[] => {
     const text = shown(e.left)
@@ -108,7 +108,9 @@ export function readMove(text: string): EquationMove | null {
 
 /** An equation as it is typed. @throws Trouble `expression-unclear` */
 export function readEquationGuide(text: string): EquationSpec {
-  const spec: EquationSpec = { guide: 'equation', text: text.trim(), chosen: [] }
-  linesOf(spec)
-  return spec
+  const { start, lines } = linesOf({ text: text.trim(), chosen: [] })
+  const all = [start, ...lines.map(l => l.after)]
+  // What another way may need: a term more than this one.
+  const wide = (['left', 'right'] as const).map(side => Math.max(...all.map(e => squaresOf(e[side]))) + 3) as [number, number]
+  return { guide: 'equation', text: text.trim(), chosen: [], wide }
 }

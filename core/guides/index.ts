@@ -4,7 +4,7 @@ import { additionColumns, multiplicationColumns, subtractionColumns } from './co
 import { longDivision } from './division'
 import { areaGrid, balance, eliminationGrid, tableOfValues } from './grids'
 import type { GuideLayout } from './model'
-import { algebraGrid, isAlgebra } from './area'
+import { algebraGrid, isPlainArea } from './area'
 import { coordinateAxes } from './axes'
 import { equationLines } from './equation'
 import { factorGuide } from './factors'
@@ -18,7 +18,7 @@ import { valueTable } from './values'
 
 export * from './model'
 export { placeParts } from './grids'
-export { choicesAt, readMove, type EquationSpec } from './equation'
+export { choicesAt, linesOf, readMove, type EquationSpec } from './equation'
 
 const cache = new Map<string, GuideLayout>()
 
@@ -48,7 +48,7 @@ function lay(spec: GuideSpec): GuideLayout {
     case 'division':
       return longDivision(spec)
     case 'area':
-      return isAlgebra(spec.a + spec.b) || /-/.test(spec.a + spec.b) ? algebraGrid(spec.a, spec.b) : areaGrid(spec.a, spec.b)
+      return isPlainArea(spec) ? areaGrid(spec.a, spec.b) : algebraGrid(spec.a, spec.b)
     case 'bar':
       return BARS[spec.bar](spec.numbers)
     case 'numberLine':

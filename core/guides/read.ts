@@ -17,6 +17,22 @@ import { notUnderstood, numberIn, numbersOf } from './typed'
 import { readUnits } from './units'
 import { readValues } from './values'
 
+/** What else can be typed for a guide, where that is more than its example says. */
+export const GUIDE_HINTS: Partial<Record<string, string>> = {
+  divide: '863 : 14, or 14 into 863; then “with remainder”, “as a decimal”, or “to 2 places”.',
+  area: 'Two numbers, 37 * 24, or two sums with letters, (x + 2)(x - 3).',
+  equation: '3(x - 4) = 2x + 1, x/2 + x/3 = 5, or 5 - 2x < 9. Any next move can be chosen while it is solved.',
+  numberLine: 'Ends if you want them, then what is on it: -5 to 5 by 1; -2 < x <= 3. Also x < -1 or x > 2, [0, 5), x != 2, points 1/2, 3/4, and jumps 7 - 3 + 5.',
+  fraction: '3/5 of 40, or 35% of 80.',
+  units: 'Names and their units, a semicolon, and what is known: Ana 3, Ben 5; total 40, or difference 12, or Ana = 15.',
+  ratio: '3 : 5 = 12 : ?, or rows: flour 3, 6, ?; sugar 2, ?, 10.',
+  strips: '1/2, 3/4 to compare; 1/2 + 3/4 to add.',
+  factors: '180, 84; HCF of 180 and 84; LCM of 12 and 18; tree 60.',
+  values: 'x^2 - 3 for -2 to 2; 1/x for -1, 0, 1; √x for 0 to 9 by 3.',
+  axes: 'x -5 to 5 by 1, y 0 to 100 by 20; (1, 20) (2, 40). Ends can be left out.',
+  elimination: 'Categories parted by bars, then clues: Ana, Ben, Cora | dog, cat, fish; Ana = dog; Ben not cat.',
+}
+
 /** The kinds of guides as a teacher chooses them, each with what is typed for it. */
 export const GUIDE_KINDS = [
   { id: 'add', label: 'Columns: add', example: '1275 + 948 + 36' },

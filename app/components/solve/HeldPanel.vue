@@ -34,8 +34,38 @@ function move(id: string, by: number) {
     all.splice(Math.max(0, Math.min(all.length, i + by)), 0, line!)
   })
 }
+const guides = useGuides()
 function edit(line: HeldLine) {
-  if (!bench.live && line.thing.kind === 'line') bench.editLine('', line.thing, line.id)
+  if (bench.live) return
+  if (line.thing.kind === 'line') bench.editLine('', line.thing, line.id)
+  else guides.editHeld(line)
+}
+const canEdit = (line: HeldLine) => ['line', 'guide', 'figure'].includes(line.thing.kind)
+const duplicate = (id: string) =>
+  bench.changeHeld('duplicate a held line', all => {
+    const i = all.findIndex(h => h.id === id)
+    all.splice(i + 1, 0, bench.copyOfHeld(all[i]!))
+  })
+/** What can be done with a held line, in words. */
+const actions = (line: HeldLine, i: number) => [
+  ...(canEdit(line) ? [{ label: 'Edit', icon: 'i-lucide-pencil', onSelect: () => edit(line) }] : []),
+  { label: 'Duplicate', icon: 'i-lucide-copy', onSelect: () => duplicate(line.id) },
+  {
+    label: line.how === 'writing' ? 'Let it appear at once' : 'Let it be written',
+    icon: line.how === 'writing' ? 'i-lucide-zap' : 'i-lucide-pen-line',
+    onSelect: () => turn(line.id),
+  },
+  { label: 'Earlier', icon: 'i-lucide-arrow-up', disabled: i === 0, onSelect: () => move(line.id, -1) },
+  {
+    label: 'Later',
+    icon: 'i-lucide-arrow-down',
+    disabled: i === bench.held.length - 1,
+    onSelect: () => move(line.id, 1),
+  },
+  { label: 'Drop it', icon: 'i-lucide-x', onSelect: () => drop(line.id) },
+]
+function drag(event: DragEvent, line: HeldLine) {
+  event.dataTransfer?.setData('text/x-held', line.id)
 }
 function addPicture(event: Event) {
   const input = event.target as HTMLInputElement
@@ -110,46 +140,28 @@ function addPicture(event: Event) {
           type="button"
           class="min-h-11 min-w-0 grow truncate text-left text-sm"
           :class="{ 'text-dimmed': !isWaiting(line.id) }"
-          :title="`Reveal “${line.name}”`"
+          :title="bench.live ? `Reveal “${line.name}”; drag it to another place of the page` : 'Drag it to its place on the page'"
+          draggable="true"
+          @dragstart="drag($event, line)"
           @click="bench.reveal(line.id)"
           @dblclick="edit(line)"
         >
           {{ isWaiting(line.id) ? '' : '✓ ' }}{{ line.name }}
         </button>
-        <template v-if="!bench.live">
+        <UDropdownMenu
+          v-if="!bench.live && !store.readOnly"
+          :items="actions(line, lines.indexOf(line))"
+        >
           <UButton
             size="xs"
             color="neutral"
             variant="ghost"
-            class="size-8 justify-center"
-            :icon="line.how === 'writing' ? 'i-lucide-pen-line' : 'i-lucide-zap'"
-            :aria-label="line.how === 'writing' ? 'Appears as writing' : 'Appears at once'"
-            :title="
-              line.how === 'writing' ? 'Appears as writing; press for at once' : 'Appears at once; press for as writing'
-            "
-            @click="turn(line.id)"
+            class="size-9 justify-center"
+            icon="i-lucide-ellipsis-vertical"
+            :aria-label="`Change “${line.name}”`"
+            title="Edit, duplicate, how it appears, order, drop"
           />
-          <UButton
-            size="xs"
-            color="neutral"
-            variant="ghost"
-            class="size-8 justify-center"
-            icon="i-lucide-arrow-up"
-            aria-label="Earlier"
-            title="Earlier"
-            @click="move(line.id, -1)"
-          />
-          <UButton
-            size="xs"
-            color="neutral"
-            variant="ghost"
-            class="size-8 justify-center"
-            icon="i-lucide-x"
-            aria-label="Drop it"
-            title="Drop it"
-            @click="drop(line.id)"
-          />
-        </template>
+        </UDropdownMenu>
       </li>
     </VueDraggable>
   </section>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { NOTATIONS, Trouble, type Typeset } from '#core/folio'
+import { Trouble, type Typeset } from '#core/folio'
 import { keyOfRole, PEN_ROLES, roleOfKey, type PenRole } from '#core/ink'
 import { letterColour } from '#core/ink'
+import { breakBefore, lastTerm } from '#core/maths'
 import type { LineDraft } from '~/stores/bench'
 
 /** A line that is being typed on the page: what is typed, and below it how it will stand there. */
@@ -14,28 +15,34 @@ const props = defineProps<{
 }>()
 const bench = useBench()
 const settings = useSettings()
+const keys = useKeys()
 const source = ref(props.draft.source)
-const notation = ref(props.draft.notation)
+// A line of before stays in the notation that it was typed in.
+const { notation } = props.draft
 const set = shallowRef<Typeset | null>(null)
 const trouble = ref('')
 const field = ref<HTMLInputElement>()
 const { insert, back, step } = useSigns(() => field.value, source)
-const notations = NOTATIONS.map(n => ({ value: n, label: { maths: 'Maths', latex: 'LaTeX', words: 'Words' }[n] }))
+const hindrance = shallowRef<ReturnType<typeof bench.hindrance>>(null)
+const WHAT = { frame: 'It runs out of the frame.', print: 'It would lie over print.', writing: 'It would lie over what stands there.' }
 let done = false
 
 watch(
-  [source, notation],
-  async ([text, kind]) => {
+  source,
+  async text => {
+    const to = props.draft
     if (!text.trim()) {
       set.value = null
       trouble.value = ''
+      hindrance.value = null
       return
     }
     try {
-      const made = await bench.typesetLine(text, kind)
-      if (text !== source.value || kind !== notation.value) return
-      set.value = made
+      const made = await bench.setLine(text, notation, to)
+      if (text !== source.value) return
+      set.value = made.set
       trouble.value = ''
+      hindrance.value = bench.hindrance(made.at, made.set, to)
     } catch (error) {
       if (text === source.value) trouble.value = error instanceof Trouble ? error.message : String(error)
     }
@@ -44,38 +51,80 @@ watch(
 )
 onMounted(() => {
   field.value?.focus()
-  field.value?.select()
+  // A line that is begun as a copy of the one above goes on at its end; another one is typed anew.
+  if (props.draft.under && props.draft.source) field.value?.setSelectionRange(source.value.length, source.value.length)
+  else field.value?.select()
+  keys.typed = field.value ?? null
 })
+onBeforeUnmount(() => {
+  keys.typed = null
+})
+// What is typed is taken by a tap elsewhere, or another tool; nothing is lost.
+watch(
+  source,
+  text => {
+    bench.typing = text
+  },
+  { immediate: true },
+)
 
-async function finish(on: boolean) {
+async function finish(then: 'nothing' | 'next' | 'again') {
   if (done) return
   done = true
-  done = await bench.finishLine(source.value, notation.value, on)
+  done = await bench.finishLine(source.value, notation, then)
 }
+/** One Escape leaves the line, and puts the tool down. */
 function leave() {
   done = true
+  bench.typing = ''
   bench.draft = null
+  bench.choose(settings.remembered.role)
 }
 
-/** Enter takes the line and opens the next; Ctrl and a pen's number colours what is selected. */
+/** Enter takes the line and opens the next; with Ctrl the step is done, and the next begins as a copy. */
 function key(event: KeyboardEvent) {
+  if (event.altKey) return
   event.stopPropagation()
   if (event.key === 'Enter') {
     event.preventDefault()
-    void finish(!event.shiftKey)
+    void finish(event.ctrlKey || event.metaKey ? 'again' : event.shiftKey ? 'nothing' : 'next')
   } else if (event.key === 'Escape') leave()
   else if (event.key === 'ArrowUp' && !source.value && props.draft.under) source.value = props.draft.under.source
-  else if ((event.ctrlKey || event.metaKey || event.altKey) && roleOfKey(event.key)) {
+  else if ((event.ctrlKey || event.metaKey) && roleOfKey(event.key)) {
     event.preventDefault()
     colour(roleOfKey(event.key)!)
   }
 }
+/** Colours what is selected; with nothing selected, the term before the cursor. */
 function colour(role: PenRole) {
   const input = field.value
-  if (!input || input.selectionStart === input.selectionEnd) return
-  const [a, b] = [input.selectionStart!, input.selectionEnd!]
-  source.value = `${source.value.slice(0, a)}@${keyOfRole(role)}(${source.value.slice(a, b)})${source.value.slice(b)}`
+  if (!input) return
+  const [a, b] =
+    input.selectionStart === input.selectionEnd
+      ? lastTerm(source.value, input.selectionStart ?? source.value.length)
+      : [input.selectionStart!, input.selectionEnd!]
+  if (a === b) return
+  const open = `@${keyOfRole(role)}(`
+  source.value = `${source.value.slice(0, a)}${open}${source.value.slice(a, b)})${source.value.slice(b)}`
+  void nextTick(() => input.setSelectionRange(b + open.length + 1, b + open.length + 1))
 }
+
+/** Takes what fits as a line of its own; the rest goes on below it. */
+async function breakLine() {
+  const wide = set.value?.width ?? 0
+  const at = breakBefore(source.value, (bench.roomFor(props.draft) / Math.max(1, wide)) * source.value.length)
+  if (!at) return
+  const rest = source.value.slice(at).trim()
+  source.value = source.value.slice(0, at).trim()
+  await finish('next')
+  if (bench.draft) bench.draft = { ...bench.draft, source: rest, at: { ...bench.draft.at, x: bench.draft.at.x + 0.001 } }
+}
+function move() {
+  const to = hindrance.value?.to
+  // Lined up no more: it stands where it has room.
+  if (to) bench.draft = { ...props.draft, source: source.value, at: to, moved: true }
+}
+const canBreak = computed(() => hindrance.value?.what === 'frame' && breakBefore(source.value, source.value.length * 0.8) > 0)
 const size = computed(() => (props.draft.under?.size ?? settings.remembered.letters) * props.scale)
 const at = computed(() => ({
   left: `${Math.max(4, Math.min(props.left, props.room.width - 490))}px`,
@@ -100,23 +149,17 @@ const viewBox = computed(
         ref="field"
         v-model="source"
         class="h-11 grow bg-transparent px-2 text-base outline-none"
-        :placeholder="notation === 'maths' ? '3x-4=17' : notation === 'latex' ? '\\frac{3}{4}' : 'so `x=7` metres'"
+        placeholder="so x = 7, 1 5/12 m, √72 = 6√2, 2H2 + O2 -> 2H2O"
         aria-label="The line"
         autocomplete="off"
         spellcheck="false"
         maxlength="2000"
         @keydown="key"
       />
-      <USelect
-        v-model="notation"
-        :items="notations"
-        class="w-24"
-        aria-label="Typed as"
-      />
       <UButton
         class="h-11"
         title="Take the line (Enter opens the next one, Shift Enter does not)"
-        @click="finish(false)"
+        @click="finish('nothing')"
       >
         Done
       </UButton>
@@ -127,7 +170,16 @@ const viewBox = computed(
         icon="i-lucide-corner-down-left"
         aria-label="Take the line and type the next below it"
         title="Take the line and type the next below it (Enter)"
-        @click="finish(true)"
+        @click="finish('next')"
+      />
+      <UButton
+        class="h-11"
+        color="neutral"
+        variant="outline"
+        icon="i-lucide-copy-plus"
+        aria-label="Take the line, mark the step, and go on with a copy"
+        title="Take the line, mark the step, and go on with a copy of it (Ctrl Enter)"
+        @click="finish('again')"
       />
     </div>
     <!-- Always as high while signs are tapped, so that they do not move away under the finger. -->
@@ -161,6 +213,32 @@ const viewBox = computed(
         />
       </svg>
     </div>
+    <p
+      v-if="hindrance && !trouble"
+      class="flex min-h-11 flex-wrap items-center gap-2 border-t border-default px-3 py-1 text-sm"
+      role="status"
+      data-part="line-hindrance"
+    >
+      <span class="grow">{{ WHAT[hindrance.what] }}</span>
+      <UButton
+        v-if="canBreak"
+        color="neutral"
+        variant="outline"
+        class="h-9"
+        @mousedown.prevent
+        @click="breakLine"
+        >Break it</UButton
+      >
+      <UButton
+        v-if="hindrance.to"
+        color="neutral"
+        variant="outline"
+        class="h-9"
+        @mousedown.prevent
+        @click="move"
+        >Move it to where there is room</UButton
+      >
+    </p>
     <div class="flex flex-wrap items-center gap-x-1.5 gap-y-1 border-t border-default px-2 py-1 text-xs text-toned">
       <label class="flex min-h-11 items-center gap-2"
         ><input
@@ -190,7 +268,7 @@ const viewBox = computed(
         class="grid h-11 w-9 place-items-center border border-default bg-white"
         :style="{ color: letterColour(role) }"
         :aria-label="`As ${role}`"
-        :title="`What is selected as ${role} (Ctrl ${keyOfRole(role)})`"
+        :title="`What is selected, or the term before the cursor, as ${role} (Ctrl ${keyOfRole(role)})`"
         @mousedown.prevent
         @click="colour(role)"
       >

@@ -1,6 +1,11 @@
 <script setup lang="ts">
-/** Digits, letters and signs to tap, for whoever has no keyboard at hand. */
+import { LINE_SIGNS, signsFor } from '#core/maths/line/signs'
+
+/** Digits, letters and signs to tap, for whoever has no keyboard at hand; every sign is found by a word. */
 defineEmits<{ sign: [text: string]; back: []; step: [by: number] }>()
+const word = ref('')
+const found = computed(() => signsFor(word.value))
+const listed = ref(false)
 const ROWS: readonly (readonly (readonly [shown: string, typed: string])[])[] = [
   [
     ['7', '7'],
@@ -18,7 +23,7 @@ const ROWS: readonly (readonly (readonly [shown: string, typed: string])[])[] = 
     ['6', '6'],
     ['×', '*'],
     ['÷', '÷'],
-    ['√', 'sqrt()'],
+    ['√', '√()'],
     ['xⁿ', '^()'],
     ['y', 'y'],
   ],
@@ -36,16 +41,16 @@ const ROWS: readonly (readonly (readonly [shown: string, typed: string])[])[] = 
     ['0', '0'],
     ['.', '.'],
     [',', ', '],
-    ['π', 'pi'],
+    ['π', 'π'],
     ['°', '°'],
-    ['≈', '~~'],
+    ['≈', '≈'],
   ],
 ]
 </script>
 
 <template>
   <div
-    class="grid grid-cols-8 border-t border-(--rule-fine) bg-default"
+    class="grid max-h-80 grid-cols-8 overflow-y-auto border-t border-(--rule-fine) bg-default"
     role="group"
     aria-label="Signs"
     data-part="signs"
@@ -82,6 +87,50 @@ const ROWS: readonly (readonly (readonly [shown: string, typed: string])[])[] = 
         class="size-5"
       />
     </button>
+    <label class="col-span-8 flex min-h-11 items-center gap-2 px-2 text-sm">
+      <UIcon
+        name="i-lucide-search"
+        class="size-4 text-toned"
+      />
+      <input
+        v-model="word"
+        class="h-9 min-w-0 grow bg-transparent outline-none"
+        placeholder="Another sign by a word: root, degree, mean"
+        aria-label="Find a sign by a word"
+        autocomplete="off"
+        @mousedown.stop
+        @focus="listed = true"
+        @keydown.stop
+        @keydown.enter.prevent="found[0] && $emit('sign', found[0].typed)"
+      />
+      <button
+        type="button"
+        class="px-2 underline"
+        @click="listed = !listed"
+      >
+        {{ listed ? 'Fewer' : 'All' }}
+      </button>
+    </label>
+    <template v-if="listed">
+      <button
+        v-for="sign in word.trim() ? found : LINE_SIGNS"
+        :key="sign.shown"
+        type="button"
+        class="sign serif"
+        :title="sign.words"
+        :aria-label="sign.words"
+        @click="$emit('sign', sign.typed)"
+      >
+        {{ sign.shown }}
+      </button>
+      <p
+        v-if="word.trim() && !found.length"
+        class="col-span-8 px-3 py-2 text-sm"
+        role="status"
+      >
+        No sign is found by “{{ word }}”.
+      </p>
+    </template>
   </div>
 </template>
 

@@ -29,7 +29,7 @@ const { width, height } = useElementSize(area)
 
 const TRAY = 98
 /** Room for the tools below the frame, pixels. */
-const BELOW = 118
+const BELOW = 172
 const WIDEST = 6,
   NARROWEST = 0.4
 /** Her own view: moved and grown with two fingers; students see the frame all the same. */
@@ -195,6 +195,15 @@ function wheel(e: WheelEvent) {
   if (e.ctrlKey) listener.pinch!(Math.exp(-e.deltaY / 300), { x: e.offsetX, y: e.offsetY }, 0, 0)
   else listener.pinch!(1, { x: 0, y: 0 }, -e.deltaX, -e.deltaY)
 }
+/** What is done on the board leaves the keys to the board: no field keeps them. */
+function toBoard() {
+  const { activeElement } = document
+  if (activeElement instanceof HTMLElement && !bench.draft) activeElement.blur()
+}
+function dropped(e: DragEvent) {
+  const id = e.dataTransfer?.getData('text/x-held')
+  if (id) bench.dropHeld(id, { x: view.value.x + e.offsetX / scale.value, y: view.value.y + e.offsetY / scale.value })
+}
 defineExpose({ seenPx, listener, backToFrame })
 
 onMounted(() => {
@@ -279,7 +288,10 @@ const box = (b: { left: number; top: number; width: number; height: number }) =>
       :class="cursor"
       aria-label="The page to write on"
       @wheel.prevent="wheel"
+      @pointerdown="toBoard"
       @pointermove="bench.cursor && cross.leave()"
+      @dragover.prevent
+      @drop.prevent="dropped"
     />
     <div
       class="outside pointer-events-none absolute"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { FIGURE_HINTS, FIGURE_KINDS, type FigureKind } from '#core/figures'
-import { GUIDE_KINDS } from '#core/guides'
+import { GUIDE_HINTS, GUIDE_KINDS, type GuideKind } from '#core/guides'
 import { PEN_ROLES } from '#core/ink'
 import { isPen, PEN_SIZES, REASONS } from '../../board/tools'
 
@@ -29,14 +29,24 @@ const TAPS = [
 ] as const
 const guideItems = GUIDE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
 const figureItems = FIGURE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
-const guideExample = computed(() => GUIDE_KINDS.find(k => k.id === r.guide)?.example ?? '')
-const figureExample = computed(() => FIGURE_KINDS.find(k => k.id === r.figure)?.example ?? '')
-const guideText = computed({
-  get: () => guides.texts[r.guide] ?? '',
+const guideExample = computed(() => GUIDE_KINDS.find(k => k.id === guides.kind)?.example ?? '')
+const ENDINGS = [
+  { label: 'as it comes', value: '' },
+  { label: 'with remainder', value: ' with remainder' },
+  { label: 'as a decimal', value: ' as a decimal' },
+  { label: 'to 1 place', value: ' to 1 place' },
+  { label: 'to 2 places', value: ' to 2 places' },
+  { label: 'to 3 places', value: ' to 3 places' },
+]
+const PATTERN = /\s*(?:with remainder|as a decimal|to \d+ places?)\s*$/i
+/** How a division ends is part of what is typed. */
+const ending = computed({
+  get: () => PATTERN.exec(guides.text)?.[0].replace(/^\s*/, ' ').trimEnd() ?? '',
   set: (v: string) => {
-    guides.texts[r.guide] = v || undefined
+    guides.text = guides.text.replace(PATTERN, '') + v
   },
 })
+const figureExample = computed(() => FIGURE_KINDS.find(k => k.id === r.figure)?.example ?? '')
 const figureText = computed({
   get: () => guides.texts[`figure:${r.figure}`] ?? figureExample.value,
   set: (v: string) => {
@@ -45,7 +55,7 @@ const figureText = computed({
 })
 /** Puts it where there is room; the keys are the board's again when that was possible. */
 async function place(what: 'guide' | 'figure') {
-  await (what === 'guide' ? guides.placeGuide : guides.placeFigure)(bench.freePlace())
+  await (what === 'guide' ? guides.placeGuide : guides.placeFigure)(bench.cursor ? { ...bench.cursor } : null)
   if (!bench.trouble) (document.activeElement as HTMLElement | null)?.blur()
 }
 const steadiness = [
@@ -56,6 +66,9 @@ const steadiness = [
 ]
 const STATES = { open: 'open', out: 'ruled out', stays: 'stays', answer: 'answer' } as const
 const resting = computed(() => !bench.live)
+const otherMoves = computed(() =>
+  guides.choices.map(({ say, move }) => ({ label: say, onSelect: () => guides.chooseMove(move) })),
+)
 </script>
 
 <template>
@@ -163,14 +176,16 @@ const resting = computed(() => !bench.live)
     </template>
     <template v-else-if="bench.tool === 'guide'">
       <USelect
-        v-model="r.guide"
+        :model-value="guides.kind"
         :items="guideItems"
-        class="h-11 w-48 bg-default"
+        class="h-11 w-48 shrink-0 bg-default"
         aria-label="Kind of guide"
+        title="Read from what is typed; another one can be chosen"
+        @update:model-value="guides.kind = $event as GuideKind"
       />
       <SignField
-        v-model="guideText"
-        class="w-60"
+        v-model="guides.text"
+        class="w-64 shrink-0"
         :placeholder="`such as ${guideExample}`"
         label="Its numbers"
         data-part="guide-text"
@@ -183,8 +198,43 @@ const resting = computed(() => !bench.live)
         :title="resting ? 'Held for the take, or tap on the page' : 'Or tap on the page'"
         @click="place('guide')"
       >
-        {{ guides.editing ? 'Change' : resting ? 'Hold' : 'Place' }}
+        {{ guides.editing || guides.editingHeld ? 'Change' : resting ? 'Hold' : 'Place' }}
       </UButton>
+      <USelect
+        v-if="guides.kind === 'divide' && guides.text"
+        v-model="ending"
+        :items="ENDINGS"
+        class="h-11 w-36 shrink-0 bg-default"
+        aria-label="How the division ends"
+      />
+      <UPopover v-if="GUIDE_HINTS[guides.kind] && !guides.next">
+        <UButton
+          color="neutral"
+          variant="ghost"
+          class="h-11"
+          icon="i-lucide-info"
+          aria-label="What can be typed"
+        />
+        <template #content>
+          <p class="max-w-80 p-3 text-sm">
+            {{ GUIDE_HINTS[guides.kind] }}
+          </p>
+        </template>
+      </UPopover>
+      <UDropdownMenu
+        v-if="guides.choices.length > 1"
+        :items="otherMoves"
+      >
+        <UButton
+          color="neutral"
+          variant="outline"
+          class="h-11 shrink-0 bg-default whitespace-nowrap"
+          icon="i-lucide-split"
+          title="Another next move than the one that would come"
+        >
+          Other move
+        </UButton>
+      </UDropdownMenu>
       <UButton
         class="h-11 shrink-0 whitespace-nowrap"
         icon="i-lucide-arrow-right-to-line"

@@ -1,1 +1,2 @@
-export * from './read'
+export { isLatex, readLine, type Piece, type ReadLine } from './read'
+export { breakBefore, lastTerm } from './edit'

@@ -176,6 +176,8 @@ useSolveKeys({
     void stop()
   },
   next: () => {
+    if (recording.kind !== 'plain') return 'Only a take of a whole question goes on with the next one.'
+    if (!next.value) return 'This is the last question with a frame. S ends the take.'
     void goOn()
   },
   stepFrame,
