@@ -24,7 +24,9 @@ export function guidesTried(count: number, seed: number, tell: (line: string) =>
       if (faults.length) faulty.push(faults[0]!)
     }
     wrong += faulty.length
-    tell(`        ${label.padEnd(26)} ${String(faulty.length).padStart(5)} of ${count}${faulty.length ? `, such as ${faulty[0]}` : ''}`)
+    tell(
+      `        ${label.padEnd(26)} ${String(faulty.length).padStart(5)} of ${count}${faulty.length ? `, such as ${faulty[0]}` : ''}`,
+    )
   }
   return wrong
 }

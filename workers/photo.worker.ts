@@ -1,4 +1,4 @@
-import type { Quad } from '../core/photo'
+import type { Quad, SheetFormat } from '../core/photo'
 import { serveJobs } from './job'
 import { cleanPhoto, findSheet } from './photo/clean'
 import { openCv } from './photo/library'
@@ -10,9 +10,9 @@ serveJobs(self, {
     return findSheet(cv, await pixelsOf(value as Blob))
   },
   clean: async value => {
-    const { blob, corners, even } = value as { blob: Blob; corners: Quad; even: boolean }
+    const { blob, corners, even, format } = value as { blob: Blob; corners: Quad; even: boolean; format?: SheetFormat }
     const { cv } = await openCv()
-    const { width, height, data } = cleanPhoto(cv, await pixelsOf(blob), corners, even)
+    const { width, height, data } = cleanPhoto(cv, await pixelsOf(blob), corners, even, format)
     const canvas = new OffscreenCanvas(width, height)
     canvas.getContext('2d')!.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
     return { blob: await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.9 }), width, height }

@@ -53,3 +53,20 @@ export function freeSpot(page: Page | null, at: Spot, box: (at: Spot) => Box, ar
       }
   return null
 }
+
+/** From one line of working to the next, points. */
+const LINE = 26
+/** Share of a line's width that print may take without taking the line. */
+const TAKEN = 0.45
+
+/** How many lines of working the print of a frame leaves room for. */
+export function linesOfRoom(frame: Box, words: readonly PlacedWord[]): number {
+  const boxes = words.map(wordBox)
+  let lines = 0
+  for (let y = frame.y; y + LINE <= frame.y + frame.h; y += LINE) {
+    const row = { x: frame.x, y, w: frame.w, h: LINE }
+    const taken = boxes.filter(b => meets(b, row)).reduce((w, b) => w + b.w, 0)
+    if (taken < TAKEN * frame.w) lines++
+  }
+  return lines
+}

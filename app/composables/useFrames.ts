@@ -52,7 +52,7 @@ export function useFrames(current: () => Question | undefined) {
 
   /** Shows the next frame or the one before; while a take runs, students go there, too. */
   /** Goes to another frame of the question. @returns why it cannot, when it cannot */
-  function step(by: number): string | void {
+  function step(by: number): string | undefined {
     if (!frames.value[at.value + by])
       return by > 0 ? 'This is the last frame of the question.' : 'This is the first frame of the question.'
     if (recording.state === 'paused') return 'The take is paused. Go on with P first.'

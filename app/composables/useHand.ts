@@ -75,6 +75,7 @@ export function useHand(
       if (isPen(bench.tool)) {
         steady = new Steady(tool === 'pen' ? 0 : settings.remembered.steady)
         // A pen held flat writes broad, as a pencil does.
+        recording.writes(at)
         const size = settings.remembered.penSize * (pen.tilt > 50 ? 1.6 : 1)
         live = recording.desk.penDown(bench.tool, tool, steady.next(at), Math.round(size * 100) / 100)
         tried.value = !recording.takeDesk
@@ -127,7 +128,8 @@ export function useHand(
     recording.desk.penUp()
     const id = live!
     live = null
-    recording.wrote()
+    const end = growing?.points.slice(-4)
+    recording.wrote(end && { x: end[0]!, y: end[1]! })
     const shape = growing && straightening() ? straighten(growing.points) : null
     if (shape && growing) {
       bench.act('straightening', () =>

@@ -7,8 +7,8 @@ export interface SolveActions {
   record(): void
   stop(): void
   /** @returns why there is none, when there is none */
-  next(): string | void
-  stepFrame(by: number): string | void
+  next(): string | undefined
+  stepFrame(by: number): string | undefined
   backToFrame(): void
   refer(): void
   lookUp(): void

@@ -161,10 +161,12 @@ export const useBench = defineStore('bench', () => {
   }
 
   /** Reveals a held line: the next one in order when none is named. @returns why there is none, when there is none */
-  function reveal(id = waiting.value.find(h => h.pageId === page.value?.id)?.id): string | void {
+  function reveal(id = waiting.value.find(h => h.pageId === page.value?.id)?.id): string | undefined {
     const line = held.value.find(h => h.id === id)
     if (!line)
-      return waiting.value.length ? 'What is held waits for another page.' : 'Nothing is held for this question any more.'
+      return waiting.value.length
+        ? 'What is held waits for another page.'
+        : 'Nothing is held for this question any more.'
     if (recording.state === 'paused' || recording.state === 'counting') return
     act('revealing a line', () =>
       recording.desk.place(JSON.parse(JSON.stringify(line.thing)) as Thing, durationOf(line.thing, line.how), {
@@ -438,6 +440,13 @@ export const useBench = defineStore('bench', () => {
 
   // A way over a figure
 
+  /** Free room of the frame, to the right of a place if there is some. */
+  function freePlaceBeside(p: Spot, size: { w: number; h: number }): Spot | null {
+    const { x, y, w } = frameBox.value
+    const right = { x: Math.max(p.x + 60, x + w - size.w - 12), y: y + 12 }
+    return freeSpot(page.value, right, at => ({ ...at, ...size }), around())
+  }
+
   /** Takes the number at a place (or the typed one) into the tally. */
   function addToTally(p: Spot) {
     const number = tallyNumber.value.trim() || numberAt(words.value, p) || ''
@@ -461,17 +470,20 @@ export const useBench = defineStore('bench', () => {
         })
       else {
         const ways = board.value.things.filter(t => t.thing.kind === 'tally').length
-        const at = {
-          x: frameBox.value.x + frameBox.value.w * 0.62,
-          y: frameBox.value.y + frameBox.value.h * (0.3 + 0.22 * (ways % 3)),
-        }
+        const size = 9
+        const last = board.value.things.findLast(t => t.thing.kind === 'tally')?.thing
+        // Beside the figure, one way under the other.
+        const at =
+          last?.kind === 'tally'
+            ? { x: last.at.x, y: last.at.y + (last.numbers.length + 1) * last.size * 1.7 }
+            : (freePlaceBeside(p, { w: size * 13, h: size * 12 }) ?? { x: p.x + 40, y: p.y })
         tally.value = recording.desk.place({
           kind: 'tally',
           colour: WAYS[ways % WAYS.length]!,
           path: [p],
           numbers: [number],
           at,
-          size: 9,
+          size,
         })
       }
     })
@@ -482,6 +494,7 @@ export const useBench = defineStore('bench', () => {
     trouble,
     cursor,
     freePlace,
+    around,
     tool,
     question,
     page,

@@ -1,8 +1,11 @@
 import { hearingFindings, HearingTest, levelOf, type Finding } from '#core/sound'
-import type { Question } from '#core/folio'
+import { isAnswered, marksOf, type Question } from '#core/folio'
+import { linesOfRoom } from '../board/places'
 import { storageRoom } from '../data/files'
 import { NO_MICROPHONE, openMicrophone } from '../devices/microphone'
 
+/** Lines of working that a mark usually takes. */
+const LINES_A_MARK = 1.5
 /** How long the microphone is listened to, s. */
 const LISTEN_S = 5
 /** Sound and ink of a minute take about this much while they are recorded, bytes. */
@@ -17,6 +20,7 @@ export const useCheck = defineStore('check', () => {
   const recording = useRecording()
   const folios = useFolio()
   const camera = useCamera()
+  const bench = useBench()
   /** What the microphone gave; null before it was listened to. */
   const heard = shallowRef<Finding[] | null>(null)
   const listening = ref(false)
@@ -92,6 +96,20 @@ export const useCheck = defineStore('check', () => {
       frames.length > 1 ? `${frames.length} frames.` : frames.length ? 'It has its frame.' : 'It has no frame.',
       frames.length ? '' : 'Draw one on the Pages screen.',
     )
+    const lines = linesOfRoom(bench.frameBox, bench.words)
+    const wanted = Math.max(
+      question.held.filter(h => h.thing.kind === 'line').length,
+      Math.round((marksOf(question) ?? 1) * LINES_A_MARK),
+    )
+    if (frames.length && bench.question?.id === question.id)
+      add(
+        'lines',
+        lines * frames.length >= wanted ? 'holds' : 'warns',
+        `Room for about ${lines * frames.length} ${lines * frames.length === 1 ? 'line' : 'lines'} of working.`,
+        lines * frames.length >= wanted
+          ? ''
+          : `About ${wanted} are likely. Make room on the Pages screen (R), or attach a scratch page.`,
+      )
     const pages = new Set(frames.map(f => f.pageId))
     const astray = question.held.filter(h => !pages.has(h.pageId))
     if (astray.length)
@@ -102,7 +120,7 @@ export const useCheck = defineStore('check', () => {
         'holds',
         `${question.held.length} held ${question.held.length === 1 ? 'line' : 'lines'}, first ${question.held[0]!.name}.`,
       )
-    const answered = question.answer || (question.parts.length > 0 && question.parts.every(p => p.answer))
+    const answered = isAnswered(question)
     add(
       'answer',
       answered ? 'holds' : 'warns',

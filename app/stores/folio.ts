@@ -486,7 +486,8 @@ export const useFolio = defineStore('folio', () => {
     takes.value
       .filter(t => t.questionId === questionId && !t.clip && t.state !== 'recording')
       .sort((a, b) => a.startedAt.localeCompare(b.startedAt))
-  const frames = (question: Question) => (folio.value ? framesOf(question, folio.value.pages) : [])
+  const frames = (question: Question) =>
+    folio.value ? framesOf(question, folio.value.pages, folio.value.questions) : []
   const frame = (question: Question) => frames(question)[0] ?? null
 
   return {

@@ -1,12 +1,14 @@
 import {
   asTrouble,
   unionOf,
+  type Box,
   type GuideSpec,
   type GuideThing,
   type HeldLine,
   type OptionThing,
   type Spot,
   type Thing,
+  type Typeset,
 } from '#core/folio'
 import { FIGURE_KINDS, layFigure, readFigure } from '#core/figures'
 import {
@@ -24,7 +26,8 @@ import {
 import type { EquationMove } from '#core/maths'
 import { moveBy, seededRandom, writeByHand, type Stroke } from '#core/ink'
 import { newId, Trouble } from '#core/folio'
-import { equationAt, extentOf, numberAt, reasonPlace } from '#core/things'
+import { boxOfReason, equationAt, extentOf, numberAt, reasonPlaces, reasonWidth } from '#core/things'
+import { freeSpot, inTheWay } from '../board/places'
 import { boxOfStrokes } from '../board/selection'
 import { figureSets, typesetLine } from '../work/typeset'
 
@@ -55,8 +58,7 @@ export const useGuides = defineStore('guides', () => {
   const text = ref('')
   const chosenKind = ref<GuideKind | null>(null)
   const kind = computed<GuideKind>({
-    get: () =>
-      chosenKind.value ?? (text.value.trim() ? kindFromText(text.value) : null) ?? settings.remembered.guide,
+    get: () => chosenKind.value ?? (text.value.trim() ? kindFromText(text.value) : null) ?? settings.remembered.guide,
     set: (value: GuideKind) => {
       chosenKind.value = value
       settings.remembered.guide = value
@@ -150,7 +152,10 @@ export const useGuides = defineStore('guides', () => {
       bench.changeHeld('change a held line', all =>
         all.forEach(h => {
           if (h.id === editingHeld.value)
-            Object.assign(h, { thing: JSON.parse(JSON.stringify(kept)) as Thing, name: (kept as { text: string }).text.slice(0, 120) })
+            Object.assign(h, {
+              thing: JSON.parse(JSON.stringify(kept)) as Thing,
+              name: (kept as { text: string }).text.slice(0, 120),
+            })
         }),
       )
     else bench.act('changing it', () => recording.desk.change(editing.value!, kept))
@@ -263,7 +268,9 @@ export const useGuides = defineStore('guides', () => {
       const guide = active.value
       if (guide?.thing.spec.guide !== 'equation') return
       const { spec } = guide.thing
-      const before = linesOf(spec).lines.slice(0, done.value).map(l => l.move)
+      const before = linesOf(spec)
+        .lines.slice(0, done.value)
+        .map(l => l.move)
       const chosen = { ...spec, chosen: [...before, move] }
       layGuide(chosen)
       bench.act('choosing the move', () => recording.desk.change(guide.id, { ...guide.thing, spec: chosen }))
@@ -272,7 +279,7 @@ export const useGuides = defineStore('guides', () => {
   }
 
   /** Writes the next move of the active guide for the teacher. @returns why there is none, when there is none */
-  function fillNext(): string | void {
+  function fillNext(): string | undefined {
     const guide = active.value
     const move = next.value
     if (!guide) return 'There is no guide on the page.'
@@ -460,7 +467,11 @@ export const useGuides = defineStore('guides', () => {
       const reason = settings.remembered.reason.trim()
       // It is one option's own.
       settings.remembered.reason = ''
-      const set = state !== 'stays' && reason ? await typesetLine(reason, 'words') : null
+      const right = bench.frameBox.x + bench.frameBox.w
+      const beside = right - (box.x + box.w + 18)
+      // A long reason goes on in another row.
+      const fit = { width: reasonWidth(beside > 90 ? beside : bench.frameBox.w * 0.4) }
+      const set = state !== 'stays' && reason ? await typesetLine(reason, 'mixed', fit) : null
       const thing: OptionThing = {
         kind: 'option',
         label: option.label,
@@ -468,13 +479,7 @@ export const useGuides = defineStore('guides', () => {
         state,
         reason: set ? reason : '',
         set,
-        at: reasonPlace(
-          box,
-          set,
-          options.value.flatMap(o =>
-            o.id !== option.id && o.place?.pageId === bench.page?.id && o.place ? [o.place.box] : [],
-          ),
-        ),
+        at: set ? reasonSpot(option.label, box, set) : { x: box.x, y: box.y },
       }
       // Before a take it is held, with its reason; the same again drops it.
       if (!bench.live) return holdOption(thing)
@@ -484,6 +489,23 @@ export const useGuides = defineStore('guides', () => {
         else recording.desk.place(thing, 250)
       })
     })
+  }
+  /** Where a reason has room of its own: clear of print, of other options and of their reasons. */
+  function reasonSpot(label: string, box: Box, set: Typeset): Spot {
+    const there = bench.around()
+    const others = [
+      ...bench.board.things.map(t => t.thing),
+      ...(bench.live ? [] : bench.held.map(h => h.thing)),
+    ].flatMap(t =>
+      t.kind === 'option' && t.label !== label ? [t.box, ...(t.set ? [boxOfReason(t.set, t.at)] : [])] : [],
+    )
+    const around = { ...there, things: [...there.things, ...others] }
+    const places = reasonPlaces(box, set)
+    return (
+      places.find(at => !inTheWay(boxOfReason(set, at), around)) ??
+      freeSpot(null, places[0]!, at => boxOfReason(set, at), around) ??
+      places[0]!
+    )
   }
   const NAMES = { out: 'is out', stays: 'stays', answer: 'is the answer' }
   function holdOption(thing: OptionThing) {

@@ -3,7 +3,7 @@ export interface Key {
   key: string
   label: string
   /** What it does; a sentence where it can do nothing now, which is said. */
-  run: () => string | void
+  run: () => unknown
   when?: () => boolean
   /** A key of a running take: it works wherever the focus is, and with Alt also in a text that is typed. */
   take?: boolean

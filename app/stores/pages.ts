@@ -1,4 +1,14 @@
-import { newId, Page, removePage, rotationHindrance, rotatePage, type Box, type Paper } from '#core/folio'
+import {
+  newId,
+  Page,
+  removePage,
+  rotationHindrance,
+  rotatePage,
+  type Box,
+  type Frame,
+  type Paper,
+  type Question,
+} from '#core/folio'
 
 /** What is drawn with on the Pages screen. */
 export type PageTool = 'regions' | 'split' | 'room' | 'patch' | 'frame'
@@ -11,7 +21,22 @@ export const usePages = defineStore('pages', () => {
   const tool = ref<PageTool>('regions')
   const page = ref<string | null>(null)
   const patching = shallowRef<{ pageId: string; box: Box; before: string; size: number } | null>(null)
+  /** The chosen frame, as its question's id and its place in the order. */
+  const frame = ref<string | null>(null)
   const current = computed(() => store.folio?.pages.find(p => p.id === page.value) ?? null)
+
+  /** Changes the frames of a question: those that were set, or the proposed ones; none are proposed anew. */
+  function setFrames(question: Question, edit: (frames: Frame[]) => Frame[]) {
+    store.changeQuestion(question.id, 'set the frames', q => {
+      q.frames = edit(JSON.parse(JSON.stringify(store.frames(question))) as Frame[])
+    })
+  }
+  /** Removes a frame; the last one stays. */
+  function removeFrame(question: Question, i: number) {
+    if (store.frames(question).length < 2) return notices.say('A question keeps one frame. Draw another one first.')
+    setFrames(question, all => all.filter((_, k) => k !== i))
+    frame.value = null
+  }
 
   /** Adds a blank page after the one in view; the paper is remembered. */
   function addBlank(paper: Paper = settings.remembered.paper, dark: boolean = settings.remembered.darkPaper) {
@@ -70,5 +95,5 @@ export const usePages = defineStore('pages', () => {
     patching.value = { pageId, box, before, size }
   }
 
-  return { tool, page, current, patching, add, addBlank, turn, remove, find, askPatch }
+  return { tool, page, frame, current, patching, setFrames, removeFrame, add, addBlank, turn, remove, find, askPatch }
 })

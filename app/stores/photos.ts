@@ -1,5 +1,5 @@
 import { Page, type SourceDocument } from '#core/folio'
-import type { Quad } from '#core/photo'
+import type { Quad, SheetFormat } from '#core/photo'
 import { loadDocument } from '../data/folios'
 import { pageOfPicture } from '../paper/images'
 import { photoRunner } from '../work/workers'
@@ -24,11 +24,16 @@ export const usePhotos = defineStore('photos', () => {
 
   /**
    * Makes a clean picture of a photo; the page shows it, and keeps the photo as its original.
-   * @param id of the new document
+   * @param id of the new document; @param format of the sheet, where she says it
    */
-  async function clean(page: ImagePage, corners: Quad, even: boolean, id: string) {
+  async function clean(page: ImagePage, corners: Quad, even: boolean, id: string, format: SheetFormat = 'guess') {
     const { blob } = await original(page)
-    const made = (await photoRunner().run('clean', { blob, corners: JSON.parse(JSON.stringify(corners)), even })) as {
+    const made = (await photoRunner().run('clean', {
+      blob,
+      corners: JSON.parse(JSON.stringify(corners)),
+      even,
+      format,
+    })) as {
       blob: Blob
       width: number
       height: number

@@ -1,4 +1,4 @@
-import { MOST_TAKE_MS, Trouble, type Frame, type Question, type Take } from '#core/folio'
+import { MOST_TAKE_MS, Trouble, type Frame, type Question, type Spot, type Take } from '#core/folio'
 import type { SoundWarning } from '#core/sound'
 import {
   nextInLife,
@@ -98,6 +98,8 @@ export const useRecording = defineStore('recording', () => {
       state.value === 'running' || state.value === 'paused' || state.value === 'counting' || state.value === 'unstored',
   )
 
+  /** When the ink ends that is talked over, ms; 0 in any other take. */
+  const inkEnds = computed(() => (recorder.value && changes.value >= 0 ? (live?.inkEnds ?? 0) : 0))
   const keptAt = (t: number) => recorder.value?.kept(t) ?? t
 
   const effects: Record<LifeEffect, () => void> = {
@@ -296,11 +298,18 @@ export const useRecording = defineStore('recording', () => {
       markStep()
   }
 
-  /** Ink was put on the board. */
-  function wrote() {
+  /** The pen goes down at a place of the page: a step may end here by itself. */
+  function writes(at: Spot) {
+    const now = performance.now()
+    if (state.value === 'running' && live?.breaks?.writes(now, at) && settings.remembered.autoSteps) markStep()
+  }
+  /** Ink was put on the board; the pen was lifted at a place. */
+  function wrote(at?: Spot) {
+    const now = performance.now()
     sleep.wrote()
-    live?.watch?.wrote(performance.now())
-    markAtBreak()
+    live?.watch?.wrote(now)
+    if (at) live?.breaks?.wrote(now, at)
+    else markAtBreak()
   }
 
   /** Asks the student to try here. */
@@ -392,6 +401,13 @@ export const useRecording = defineStore('recording', () => {
     }
     try {
       const done = await live!.finish()
+      if (!done) {
+        notices.say(
+          `${kind.value === 'voice' ? 'Nothing was said' : 'Nothing was written'}: the take in use stays as it is.`,
+        )
+        send('settled')
+        return null
+      }
       await folios.takeDone(done.take, done.ledger)
       send('settled')
       return done.take
@@ -449,7 +465,7 @@ export const useRecording = defineStore('recording', () => {
     settling.value = [...settling.value, of.id]
     void before
       .finish()
-      .then(({ take, ledger }) => folios.takeDone(take, ledger))
+      .then(done => done && folios.takeDone(done.take, done.ledger))
       .catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
       .finally(() => {
         before.release()
@@ -474,6 +490,7 @@ export const useRecording = defineStore('recording', () => {
   return {
     desk,
     takeDesk,
+    inkEnds,
     keptAt,
     clearRehearsal,
     state,
@@ -502,6 +519,7 @@ export const useRecording = defineStore('recording', () => {
     goBack,
     markStep,
     yourTurn,
+    writes,
     wrote,
     plugInAgain,
     saveToFile,

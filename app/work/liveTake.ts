@@ -16,6 +16,7 @@ import {
   CameraWatch,
   keyPictureSize,
   logDuration,
+  restOf,
   pictureGaps,
   TakeDesk,
   TakeRecorder,
@@ -76,6 +77,8 @@ export class LiveTake {
   private take: Take | null = null
   private unlock: (() => void) | null = null
   private flushed = 0
+  /** Whether any sound came. */
+  private heard = false
   private readonly id = newId()
 
   /** @param question null for a clip of the whole folio; @param portrait how the camera's picture will be shown */
@@ -144,6 +147,7 @@ export class LiveTake {
   /** Takes in captured sound. @param at machine time of its first sample, ms */
   sound(pcm: Int16Array, rate: number, at: number): void {
     const now = performance.now()
+    this.heard ||= pcm.length > 0
     this.recorder.sound(pcm, rate, at)
     if (!this.recorder.paused) this.watch?.push(pcm, rate, at, now)
     // A tab in the background has slow timers, but sound goes on coming.
@@ -159,7 +163,15 @@ export class LiveTake {
    * Ends the take and puts it together. @returns it, with its ledger; a clip has none
    * @throws Trouble `storage-full`; it can be tried again then
    */
-  async finish(): Promise<{ take: Take; ledger: Ledger | null }> {
+  async finish(): Promise<{ take: Take; ledger: Ledger | null } | null> {
+    if (this.isEmpty) {
+      await this.recorder.stop(performance.now())
+      await removeTake(this.id)
+      return null
+    }
+    // What was written over only as far as here goes on as it was.
+    if (this.plan.kind === 'ink')
+      this.recorder.goOnAs(restOf(this.plan.of.events, this.recorder.time(performance.now())))
     const stopped = await this.recorder.stop(performance.now())
     const left = this.recorder.unsaved
     if (left.entries || left.chunks || left.pictures)
@@ -170,7 +182,12 @@ export class LiveTake {
         'Make room (remove videos or old folios), then press Stop again.',
       )
     // Ink that was talked over stays whole, also where the talk was shorter.
-    const durationMs = this.plan.kind === 'voice' ? Math.max(stopped, logDuration(this.recorder.events)) : stopped
+    const durationMs =
+      this.plan.kind === 'voice'
+        ? Math.max(stopped, logDuration(this.recorder.events))
+        : this.plan.kind === 'ink'
+          ? Math.max(stopped, this.plan.of.take.durationMs)
+          : stopped
     const take = await settleTake({ ...this.take!, durationMs, state: 'whole' })
     if (this.plan.kind === 'clip') return { take, ledger: null }
     const ledger =
@@ -178,6 +195,16 @@ export class LiveTake {
         ? newSteps(this.plan.ledger, take)
         : ledgerOfTake(take, this.recorder.events, this.question ?? undefined)
     return { take, ledger: withPortrait(ledger, take, this.portrait) }
+  }
+
+  /** Whether ink was talked over without a sound, or sound written over without ink: there is nothing to put in use. */
+  private get isEmpty(): boolean {
+    if (this.plan.kind === 'voice') return !this.heard
+    return this.plan.kind === 'ink' && this.recorder.events.every(e => ['frame', 'pause', 'step'].includes(e.type))
+  }
+  /** When the ink ends that is talked over, take ms; 0 in any other take. */
+  get inkEnds(): number {
+    return this.plan.kind === 'voice' ? logDuration(this.plan.of.events) : 0
   }
 
   /** What there is of the take now, wherever it is kept: for a file of its own while nothing can be stored. */

@@ -37,7 +37,6 @@ export interface LineWish {
   fit?: Fit
 }
 
-
 /** A typed line as a thing. @throws Trouble as {@link typesetLine} */
 export async function lineThing({ source, notation, at, size, role, byHand, fit }: LineWish): Promise<LineThing> {
   const set = await typesetLine(source, notation, fit)
@@ -57,7 +56,7 @@ export async function lineThing({ source, notation, at, size, role, byHand, fit 
  */
 export async function figureSets(spec: FigureSpec): Promise<Record<string, Typeset>> {
   const labels = labelsOf(spec)
-  const sets = await Promise.all(labels.map(l => typesetLine(l, 'maths')))
+  const sets = await Promise.all(labels.map(l => typesetLine(l, 'mixed')))
   return Object.fromEntries(labels.map((l, i) => [l, sets[i]!]))
 }
 

@@ -4,6 +4,8 @@ import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 
 /** Two step marks nearer than this are one, ms. */
+/** The last step is shorter than this only if something is written in it, ms. */
+const LEAST_LAST_STEP = 2500
 const LEAST_STEP = 250
 
 /** Where steps begin; one that begins where the teacher went back may stand very near to what was struck. */
@@ -36,8 +38,12 @@ export function ledgerOf(
     for (const step of old) step.struck ||= step.t >= event.to
     starts.push({ t: event.t, back: true, struck: false })
   }
+  // A mark just before the end, with nothing after it, ends the last step and begins none.
+  const last = events.findLast(e => e.type !== 'step' && e.type !== 'pause')?.t ?? 0
+  const isEmptyEnd = (t: number) => durationMs - t < LEAST_LAST_STEP && last <= t
   const apart = starts.filter(
-    (s, i) => i === 0 || s.back || (s.t - starts[i - 1]!.t >= LEAST_STEP && s.t <= durationMs - LEAST_STEP),
+    (s, i) =>
+      i === 0 || s.back || (s.t - starts[i - 1]!.t >= LEAST_STEP && s.t <= durationMs - LEAST_STEP && !isEmptyEnd(s.t)),
   )
   // A step without any length is none, except where it is all there is.
   const long = apart.filter((s, i) => (apart[i + 1]?.t ?? durationMs) > s.t)

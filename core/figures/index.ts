@@ -2,6 +2,8 @@ import type { FigureSpec } from '../folio/thing'
 import { Trouble } from '../folio/trouble'
 import { CIRCUIT, circuitSymbol } from './circuits'
 import { dotAndCross, molecule, MOLECULES } from './chemistry'
+import { condensed } from './condensed'
+import { box, round, triangle } from './shapes'
 import { prism, prismNet, pyramid, pyramidNet, regularPolygon, type FigureLayout, type FigureLine } from './solids'
 
 export * from './solids'
@@ -36,8 +38,15 @@ export function layFigure(spec: FigureSpec): FigureLayout {
     case 'pyramid':
       return spec.net ? pyramidNet(spec.side, spec.sides, spec.height) : pyramid(spec.side, spec.sides, spec.height)
     case 'molecule':
-      if (!Object.hasOwn(MOLECULES, spec.formula)) throw unknown('molecule', spec.formula)
-      return spec.dots ? dotAndCross(spec.formula) : molecule(spec.formula)
+      if (Object.hasOwn(MOLECULES, spec.formula)) return spec.dots ? dotAndCross(spec.formula) : molecule(spec.formula)
+      if (spec.dots) throw unknown('molecule with its electrons', spec.formula)
+      return condensed(spec.formula)
+    case 'triangle':
+      return triangle(spec)
+    case 'round':
+      return round(spec)
+    case 'box':
+      return box(spec)
     case 'forces':
       return forces(spec.arrows)
     case 'circuit':

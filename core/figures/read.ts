@@ -1,5 +1,5 @@
 import type { FigureSpec } from '../folio/thing'
-import { notEnough } from '../folio/trouble'
+import { notEnough, Trouble } from '../folio/trouble'
 import { CIRCUIT } from './circuits'
 import { MOLECULES } from './chemistry'
 import { numeralValue, plainSigns, readNumeral } from '../numbers/read'
@@ -11,6 +11,9 @@ export const FIGURE_KINDS = [
   { id: 'polygon', label: 'Regular polygon', example: '6 sides, radius 3, radii, bisectors' },
   { id: 'circle', label: 'Circle and sectors', example: 'radius 3, sectors 90 120 150' },
   { id: 'rightTriangle', label: 'Right triangle', example: '4 by 3; a, b, c; alpha, beta' },
+  { id: 'triangle', label: 'Triangle', example: 'sides 5, 6, 7' },
+  { id: 'box', label: 'Box', example: '4 by 3 by 2, open' },
+  { id: 'round', label: 'Cylinder, cone, sphere', example: 'cylinder radius 2, height 5' },
   { id: 'prism', label: 'Prism', example: '4 by 3 by 2' },
   { id: 'pyramid', label: 'Pyramid', example: '4 sides of 3, height 4' },
   { id: 'molecule', label: 'Molecule', example: 'H2O' },
@@ -24,7 +27,11 @@ export type FigureKind = (typeof FIGURE_KINDS)[number]['id']
 export const FIGURE_HINTS: Partial<Record<FigureKind, string>> = {
   prism: '4 by 3 by 2 · 5 sides of 2, height 4 · add “net”',
   pyramid: 'add “net” for the flat one',
-  molecule: `${Object.keys(MOLECULES).join(', ')} · add “electrons” for dots and crosses`,
+  triangle:
+    'sides 5, 6, 7 · angles 90, 60, 30 · angles 40, 60; c = 8 · add “arcs” for all angles · labels after a semicolon: a, b, c',
+  box: '4 by 3 by 2 · add “open” for one without a lid, “net” for the flat one',
+  round: 'cylinder radius 2, height 5 · cone radius 2, height 4 · sphere radius 3',
+  molecule: `A condensed formula such as CH3CH2OH or CH2=CH2, or ${Object.keys(MOLECULES).join(', ')} · add “electrons” for dots and crosses of these`,
   circuit: Object.keys(CIRCUIT).join(', '),
 }
 
@@ -49,12 +56,9 @@ const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
   },
   circle(text) {
     const radius = numberAfter('radius', text)
-    const sectors =
-      (/sectors?\s*(.*)$/.exec(text)?.[1] ?? '')
-        .match(/\d+(\.\d+)?/g)
-        ?.map(Number)
-        .filter(s => s <= 360) ?? []
-    return radius > 0 ? { figure: 'circle', radius, sectors: sectors.slice(0, 24), label: '' } : null
+    const sectors = (/sectors?\s*(.*)$/.exec(text)?.[1] ?? '').match(/\d+(\.\d+)?/g)?.map(Number) ?? []
+    const fits = sectors.length <= 24 && sectors.every(s => s <= 360)
+    return radius > 0 && fits ? { figure: 'circle', radius, sectors, label: '' } : null
   },
   rightTriangle(text) {
     const [legs, labels = '', angles = ''] = text.split(';')
@@ -77,18 +81,31 @@ const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
     const solid = sidesOf(text)
     return solid ? { figure: 'pyramid', ...solid, net: /net/.test(text) } : null
   },
+  triangle,
+  box(text) {
+    const hit = new RegExp(`${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}\\s*(?:by|x|×)\\s*${NUMBER}`).exec(text)
+    const size = hit?.slice(1, 4).map(numberOf) as [number, number, number] | undefined
+    return size?.every(v => v > 0) ? { figure: 'box', size, open: /open/.test(text), net: /net/.test(text) } : null
+  },
+  round(text) {
+    const solid = /(cylinder|cone|sphere)/.exec(text)?.[1] as 'cylinder' | 'cone' | 'sphere' | undefined
+    const radius = numberAfter('(?:radius|r\\s*=)', text),
+      height = solid === 'sphere' ? 2 * radius : numberAfter('(?:height|h\\s*=)', text)
+    return solid && radius > 0 && height > 0 ? { figure: 'round', solid, radius, height } : null
+  },
   molecule(text) {
     const formula = text.split(/[\s,]+/)[0] ?? ''
     return formula ? { figure: 'molecule', formula, dots: /electron|dot/.test(text) } : null
   },
   forces(text) {
-    const arrows = list(text, /;/).flatMap(t => {
+    const parts = list(text, /;/).filter(Boolean)
+    const arrows = parts.flatMap(t => {
       const hit = new RegExp(`^${NUMBER}\\s*°?\\s+${NUMBER}\\s*(.*)$`).exec(t)
       return hit && numberOf(hit[2]) > 0
         ? [{ angle: numberOf(hit[1]), size: numberOf(hit[2]), label: hit[3]!.trim() }]
         : []
     })
-    return arrows.length ? { figure: 'forces', arrows: arrows.slice(0, 12) } : null
+    return arrows.length && arrows.length === parts.length && arrows.length <= 12 ? { figure: 'forces', arrows } : null
   },
   circuit(text) {
     const [symbol = '', label = ''] = list(text, /,/)
@@ -97,19 +114,86 @@ const READERS: Record<FigureKind, (text: string) => FigureSpec | null> = {
       : null
   },
   table(text) {
-    const rows = list(text, /\|/)
-      .map(r => list(r, /,/).slice(0, 12))
-      .slice(0, 30)
-    return rows[0]?.[0] ? { figure: 'table', rows } : null
+    const rows = list(text, /\|/).map(r => list(r, /,(?!\d)|(?<!\d),/))
+    const fits = rows.length <= 30 && rows.every(r => r.length <= 12)
+    return rows[0]?.[0] && fits ? { figure: 'table', rows } : null
   },
 }
+
+/** Sides, angles, or two angles and a side; labels of the sides behind a semicolon. */
+function triangle(text: string): FigureSpec | null {
+  const [measures = '', ...more] = list(text, /;/)
+  const numbers = (word: string) =>
+    new RegExp(`${word}\\s*((?:-?[\\d./]+°?\\s*,?\\s*)+)`)
+      .exec(measures)?.[1]
+      ?.match(/[\d./]+/g)
+      ?.map(numberOf) ?? []
+  const sides = numbers('sides?'),
+    angles = numbers('angles?')
+  const named = more.map(m => new RegExp(`^([abc])\\s*=\\s*${NUMBER}$`).exec(m)).find(Boolean)
+  const labels = more.filter(m => !/=/.test(m)).flatMap(m => list(m, /,/))
+  const three = <T>(all: readonly T[]): [T | null, T | null, T | null] => [
+    all[0] ?? null,
+    all[1] ?? null,
+    all[2] ?? null,
+  ]
+  if (
+    (sides.length !== 3 && angles.length < 2) ||
+    sides.length > 3 ||
+    angles.length > 3 ||
+    (sides.length && angles.length)
+  )
+    return null
+  const given = three(sides)
+  if (named) given['abc'.indexOf(named[1]!)] = numberOf(named[2])
+  return {
+    figure: 'triangle',
+    sides: given,
+    angles: three(angles),
+    labels: [labels[0] ?? '', labels[1] ?? '', labels[2] ?? ''],
+    marked: /arcs/.test(measures),
+  }
+}
+
+/** What may stand in each kind beside its numbers: all else is not understood. */
+const WORDS: Record<FigureKind, RegExp> = {
+  axes: /"[^"]*"|\b[xy]\b|\bto\b|\bby\b/g,
+  polygon: /\bsides?\b|\bradius\b|\bradii\b|\bbisectors?\b/g,
+  circle: /\bradius\b|\bsectors?\b|°/g,
+  rightTriangle: /;.*$|\bby\b|×|x/g,
+  triangle: /;.*$|\bsides?\b|\bangles?\b|\barcs\b|°/g,
+  prism: /\bby\b|×|x|\bnet\b|\bsides?\b|\bof\b|\bheight\b/g,
+  box: /\bby\b|×|x|\bnet\b|\bopen\b/g,
+  round: /cylinder|cone|sphere|\bradius\b|\bheight\b|\b[rh]\s*=/g,
+  pyramid: /\bsides?\b|\bof\b|\bheight\b|\bnet\b/g,
+  molecule: /^[^\s,]+|\belectrons?\b|\bdots?\b|\bcrosses\b|\band\b/g,
+  forces: /.*/g,
+  circuit: /.*/g,
+  table: /.*/g,
+}
+/** What of a text was neither a number nor a word of its kind. */
+const leftOver = (kind: FigureKind, text: string) =>
+  text
+    .replace(WORDS[kind], ' ')
+    .replace(/-?\d+(?:[.,]\d+)?(?:\/\d+)?/g, ' ')
+    .replace(/[\s,;]+/g, ' ')
+    .trim()
 
 /**
  * Reads what was typed for a figure.
  * @throws Trouble `figure-unclear` with an example, `figure-unknown`, `scale-unclear`
  */
 export function readFigure(kind: FigureKind, text: string): FigureSpec {
-  const spec = READERS[kind](plainSigns(text).trim())
+  const plain = plainSigns(text).trim()
+  const spec = READERS[kind](plain)
+  const left = spec && leftOver(kind, plain)
+  if (left)
+    throw new Trouble(
+      'figure-unclear',
+      `“${left.slice(0, 40)}” is not understood in this figure.`,
+      'What you typed is still there.',
+      `Change it or take it out; ${FIGURE_HINTS[kind] ?? FIGURE_KINDS.find(k => k.id === kind)!.example}`,
+    )
   if (!spec || Object.values(spec).some(v => typeof v === 'number' && !(v > 0)))
     throw notEnough('figure-unclear', text, FIGURE_KINDS.find(k => k.id === kind)!)
   layFigure(spec)

@@ -21,17 +21,25 @@ export function widestFrame(letters: number): number {
  * The frames of a question in the order in which they are stepped through: those that were set, or the proposed ones.
  * Proposed is the
  * smallest 16:9 rectangle round its regions on each page, with a small margin; where its letters would be too small,
- * several in reading order.
+ * a few one below the other, each beginning at a part.
  * A frame may reach over the edge of the page; squared paper is shown there.
+ * @param others questions whose first lines are kept out of the frame where the page allows it
  */
-export function framesOf(question: Question, pages: readonly Page[]): Frame[] {
+export function framesOf(question: Question, pages: readonly Page[], others: readonly Question[] = []): Frame[] {
   const set = question.frames.filter(f => pages.some(p => p.id === f.pageId))
   if (set.length) return set
   const pageIds = [...new Set(question.regions.map(r => r.pageId))].filter(id => pages.some(p => p.id === id))
   const frames: Frame[] = pageIds.flatMap(pageId => {
     const page = pages.find(p => p.id === pageId)!
     const around = unionOf(question.regions.filter(r => r.pageId === pageId).map(r => r.box))
-    return tiled(around, page, widestFrame(question.letters)).map(box => ({ pageId, box }))
+    const tops = [...question.parts, ...question.options].flatMap(p =>
+      p.place?.pageId === pageId ? [p.place.box.y] : [],
+    )
+    const boxes = tiled(around, page, widestFrame(question.letters), tops)
+    return boxes.map(box => ({
+      pageId,
+      box: boxes.length > 1 ? box : before(box, around, neighbours(question, others, pageId, around)),
+    }))
   })
   const scratch = pages.find(p => p.id === question.scratch)
   return scratch ? [...frames, scratchFrame(question, scratch, pages)] : frames
@@ -76,27 +84,68 @@ function insetOf(pageId: string, from: Box, frame: Box, sight: 'above' | 'beside
 }
 
 /** The frame in which a question begins; null when it has no region on any of the pages. */
-export function frameOf(question: Question, pages: readonly Page[]): Frame | null {
-  return framesOf(question, pages)[0] ?? null
+export function frameOf(question: Question, pages: readonly Page[], others: readonly Question[] = []): Frame | null {
+  return framesOf(question, pages, others)[0] ?? null
 }
 
-/** One frame round a box, or as many of the widest readable size as cover it, evenly overlapping. */
-function tiled(box: Box, page: Page, widest: number): Box[] {
+/** Where the next question below begins, and the one above ends, in the same column. */
+function neighbours(question: Question, others: readonly Question[], pageId: string, around: Box) {
+  const column = others
+    .filter(q => q.id !== question.id)
+    .flatMap(q => q.regions)
+    .filter(r => r.pageId === pageId && r.box.x < around.x + around.w && r.box.x + r.box.w > around.x)
+    .map(r => r.box)
+  return {
+    next: Math.min(Infinity, ...column.filter(b => b.y >= around.y + around.h - 4).map(b => b.y)),
+    last: Math.max(0, ...column.filter(b => b.y + b.h <= around.y + 4).map(b => b.y + b.h)),
+  }
+}
+
+/** A frame moved up so that it ends before the next question, as far as that shows nothing of the one above. */
+function before(frame: Box, around: Box, { next, last }: { next: number; last: number }): Box {
+  const over = frame.y + frame.h - (next - 2)
+  if (over <= 0) return frame
+  const room = Math.max(0, frame.y - Math.min(last, around.y - MARGIN))
+  return { ...frame, y: frame.y - Math.min(over, room) }
+}
+
+/** How much smaller than they should be letters may get before there is another frame. */
+const SOFT = 1.12
+const MOST_FRAMES = 8
+
+/**
+ * One frame round a box; where its letters would be too small, a few across and down. Frames one below the other begin
+ * at a part where there is one, so that no line is cut by the upper edge.
+ * @param tops where parts begin, points
+ */
+function tiled(box: Box, page: Page, widest: number, tops: readonly number[]): Box[] {
   const whole = fitRatio(box, page)
-  if (whole.w <= widest) return [whole]
-  const h = widest / FRAME_RATIO
-  const across = Math.ceil((box.w + 2 * MARGIN) / widest),
-    down = Math.ceil((box.h + 2 * MARGIN) / h)
-  const at = (from: number, length: number, size: number, n: number, of: number) =>
-    of === 1
-      ? from - MARGIN + Math.min(0, (length + 2 * MARGIN - size) / 2)
-      : from - MARGIN + (n * (length + 2 * MARGIN - size)) / (of - 1)
-  return Array.from({ length: Math.min(20, across * down) }, (_, i) => ({
-    x: at(box.x, box.w, widest, i % across, across),
-    y: at(box.y, box.h, h, Math.floor(i / across), down),
-    w: widest,
-    h,
-  }))
+  if (whole.w <= widest * SOFT) return [whole]
+  const [w0, h0] = [box.w + 2 * MARGIN, box.h + 2 * MARGIN]
+  const across = Math.ceil(w0 / (widest * SOFT))
+  // As wide as its column, but never with letters larger than they need to be.
+  const w = Math.max(widest, w0 / across)
+  const h = w / FRAME_RATIO
+  const rows = rowsOf(box.y - MARGIN, box.y - MARGIN + h0, h, tops)
+  const onPage = (v: number, size: number, whole: number) =>
+    size >= whole ? (whole - size) / 2 : clamp(v, 0, whole - size)
+  const columns = Array.from({ length: across }, (_, i) =>
+    across === 1 ? box.x + box.w / 2 - w / 2 : box.x - MARGIN + (i * (w0 - w)) / (across - 1),
+  )
+  return rows
+    .flatMap(y => columns.map(x => ({ x: onPage(x, w, page.width), y: onPage(y, h, page.height), w, h })))
+    .slice(0, MOST_FRAMES)
+}
+
+/** Where frames of one height begin, one below the other, each at the last part that it can hold the rest from. */
+function rowsOf(top: number, bottom: number, h: number, tops: readonly number[]): number[] {
+  const rows = [top]
+  while (rows.at(-1)! + h < bottom - 1 && rows.length < MOST_FRAMES) {
+    const here = rows.at(-1)!
+    const parts = tops.map(t => t - 4).filter(t => t > here + h * 0.35 && t < here + h - 8)
+    rows.push(Math.min(parts.length ? Math.max(...parts) : here + h * 0.88, Math.max(here + h * 0.35, bottom - h)))
+  }
+  return rows
 }
 
 /** A box brought to 16:9 about its own place, for a frame that is drawn by hand. */

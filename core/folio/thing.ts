@@ -271,7 +271,22 @@ export const FigureSpec = z.discriminatedUnion('figure', [
     height: length,
     net: z.boolean(),
   }),
-  z.object({ figure: z.literal('molecule'), formula: line(20), dots: z.boolean() }),
+  // Sides a, b, c opposite to A, B, C; null where it is not given. `marked`: all angles have their arcs.
+  z.object({
+    figure: z.literal('triangle'),
+    sides: z.tuple([length.nullable(), length.nullable(), length.nullable()]),
+    angles: z.tuple([finite.nullable(), finite.nullable(), finite.nullable()]),
+    labels: z.tuple([line(80), line(80), line(80)]),
+    marked: z.boolean(),
+  }),
+  z.object({
+    figure: z.literal('round'),
+    solid: z.enum(['cylinder', 'cone', 'sphere']),
+    radius: length,
+    height: length,
+  }),
+  z.object({ figure: z.literal('box'), size: z.tuple([length, length, length]), open: z.boolean(), net: z.boolean() }),
+  z.object({ figure: z.literal('molecule'), formula: line(40), dots: z.boolean() }),
   z.object({
     figure: z.literal('forces'),
     arrows: z

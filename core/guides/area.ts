@@ -1,5 +1,14 @@
 import type { GuideSpec } from '../folio/thing'
-import { areLike, collected, termsOf, times, writePolynomial, writeTerm, writeTerms, type Term } from '../maths/polynomial'
+import {
+  areLike,
+  collected,
+  termsOf,
+  times,
+  writePolynomial,
+  writeTerm,
+  writeTerms,
+  type Term,
+} from '../maths/polynomial'
 import { plainSigns, readNumeral } from '../numbers/read'
 import { ruled } from './grids'
 import { orderOf, squaresOf, writtenAt, type CellText, type GuideLayout, type Move } from './model'
@@ -31,7 +40,9 @@ export function algebraGrid(a: string, b: string): GuideLayout {
   }) as [Term[], Term[]]
   const products = down.map(d => across.map(x => times(x, d)))
   const left = Math.max(...down.map(t => squaresOf(writeTerm(t)))) + 1
-  const wide = across.map((x, i) => Math.max(squaresOf(writeTerm(x)), ...products.map(r => squaresOf(writeTerm(r[i]!)))) + 1)
+  const wide = across.map(
+    (x, i) => Math.max(squaresOf(writeTerm(x)), ...products.map(r => squaresOf(writeTerm(r[i]!)))) + 1,
+  )
   const xs = wide.reduce<number[]>((at, w) => [...at, at[at.length - 1]! + w], [left])
   const ys = Array.from({ length: down.length + 1 }, (_, i) => GRID + 1 + 2 * i)
   const top = productRow(across, down)
@@ -84,7 +95,14 @@ function productRow(across: readonly Term[], down: readonly Term[]) {
   const side = (terms: readonly Term[]) => {
     const middles: number[] = []
     const put = (text: string, wide: number) => {
-      cells.push({ col, row: PRODUCT, text, role: 'working', wide: Math.max(2, wide), ...(text.includes('^') ? { raised: true } : {}) })
+      cells.push({
+        col,
+        row: PRODUCT,
+        text,
+        role: 'working',
+        wide: Math.max(2, wide),
+        ...(text.includes('^') ? { raised: true } : {}),
+      })
       col += wide
     }
     put('(', 0.6)
@@ -110,7 +128,13 @@ function arrow(from: number, to: number): CellText {
     const s = i / 12
     return [from + (to - from) * s, foot - 4 * height * s * (1 - s)]
   }).flat()
-  return { col: from, row: PRODUCT, text: '', role: 'carry', line: [...line, to - 0.05, foot - 0.35, to, foot, to - 0.35, foot - 0.1] }
+  return {
+    col: from,
+    row: PRODUCT,
+    text: '',
+    role: 'carry',
+    line: [...line, to - 0.05, foot - 0.35, to, foot, to - 0.35, foot - 0.1],
+  }
 }
 
 /** Like terms, group by group, where there is more than one of a kind. */

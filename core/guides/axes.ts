@@ -31,7 +31,10 @@ export function coordinateAxes({ x, y, points, names }: Axes): GuideLayout {
   const moves: Move[] = points.map(([px, py]) => {
     const [fx, fy] = [numberIn(px), numberIn(py)]
     if (isLess(fx, across.from) || isLess(across.to, fx) || isLess(fy, up.from) || isLess(up.to, fy))
-      throw scaleUnclear(`The point (${px}, ${py}) lies outside the axes.`, 'Change the ends of the axes, or leave them out.')
+      throw scaleUnclear(
+        `The point (${px}, ${py}) lies outside the axes.`,
+        'Change the ends of the axes, or leave them out.',
+      )
     const cx = atX(fx),
       cy = atY(fy)
     return {
@@ -92,20 +95,31 @@ export function readAxes(text: string): Axes {
   })
   points.flat().forEach(numberIn)
   const ranges = rest
-    .split(/\s*[;]\s*|\s*,\s*(?=[a-z]\b)|\s+and\s+(?=[a-z]\b)|(?<=\d)\s+(?=[a-z]\s*[:=]?\s*(?:from\s+)?[-\d.,/ ]+\s+to\b)/i)
+    .split(
+      /\s*[;]\s*|\s*,\s*(?=[a-z]\b)|\s+and\s+(?=[a-z]\b)|(?<=\d)\s+(?=[a-z]\s*[:=]?\s*(?:from\s+)?[-\d.,/ ]+\s+to\b)/i,
+    )
     .map(p => p.replace(/^[\s,]+|[\s,]+$/g, ''))
     .filter(Boolean)
     .map(piece => {
       const hit = RANGE.exec(piece)
-      if (!hit) throw notUnderstood(piece, undefined, 'Type a letter and its ends, such as x -5 to 5 by 1, and points such as (1, 2).')
+      if (!hit)
+        throw notUnderstood(
+          piece,
+          undefined,
+          'Type a letter and its ends, such as x -5 to 5 by 1, and points such as (1, 2).',
+        )
       const [, name, from, to, step] = hit as unknown as [string, string, string, string, string | undefined]
       return { name, ends: between(from, to, step) }
     })
   if (ranges.length > 2) throw notUnderstood(ranges[2]!.name, 'is a third axis')
   if (ranges.length === 2 && ranges[0]!.name === ranges[1]!.name) throw notUnderstood(ranges[0]!.name, 'is given twice')
-  if (!points.length && ranges.length < 2) throw notUnderstood(text.trim() || ' ', 'gives no two axes', 'Type both, such as x -5 to 5, y -5 to 5.')
+  if (!points.length && ranges.length < 2)
+    throw notUnderstood(text.trim() || ' ', 'gives no two axes', 'Type both, such as x -5 to 5, y -5 to 5.')
   const missing = ranges.length === 1 && ranges[0]!.name.toLowerCase() === 'y' ? 0 : 1
-  const around = (i: 0 | 1) => ({ name: 'xy'[i]!, ends: typed(scaleAround([fraction(0n), ...points.map(p => numberIn(p[i]))], 12)) })
+  const around = (i: 0 | 1) => ({
+    name: 'xy'[i]!,
+    ends: typed(scaleAround([fraction(0n), ...points.map(p => numberIn(p[i]))], 12)),
+  })
   const [x, y] =
     ranges.length === 2
       ? (ranges as [(typeof ranges)[0], (typeof ranges)[0]])
@@ -124,6 +138,7 @@ function between(from: string, to: string, step?: string): [string, string, stri
     scaleOf(a, b, numberIn(step))
     return [from, to, step]
   }
-  if (!isLess(a, b)) throw scaleUnclear(`From ${from} to ${to} is not a scale that can be drawn.`, 'Type the smaller end first.')
+  if (!isLess(a, b))
+    throw scaleUnclear(`From ${from} to ${to} is not a scale that can be drawn.`, 'Type the smaller end first.')
   return [from, to, written(scaleAround([a, b]).step)]
 }

@@ -33,7 +33,9 @@ function align(numbers: readonly string[]): Columns & { values: Decimal[] } {
  * columns, so that digits keep their distance.
  */
 function pointMarks(places: number, lastCol: number, rows: readonly number[], sign: string): CellText[] {
-  return places ? rows.map(row => ({ col: lastCol - places + 1, row, text: sign, role: 'aside' as const, wide: 0 })) : []
+  return places
+    ? rows.map(row => ({ col: lastCol - places + 1, row, text: sign, role: 'aside' as const, wide: 0 }))
+    : []
 }
 
 /**
@@ -109,7 +111,12 @@ export function additionColumns(numbers: readonly string[], asTyped = false): Gu
     given: [
       ...rows.flatMap((r, i) => [
         ...digitsEndingAt(r, last, 1 + i, 'working'),
-        ...thousands(r.length - places, last - r.length + 1, 1 + i, separatorOf(numbers[i]!, r.length - places, asTyped)),
+        ...thousands(
+          r.length - places,
+          last - r.length + 1,
+          1 + i,
+          separatorOf(numbers[i]!, r.length - places, asTyped),
+        ),
       ]),
       { col: 0, row: rows.length, text: '+', role: 'working' },
       ...pointMarks(
@@ -223,7 +230,9 @@ export function multiplicationColumns(numbers: readonly string[], asTyped = fals
   const width = Math.max(product.length, a.length + (b.length > 1 ? b.length : 0), ...shown.map(r => r.length))
   const last = width
   // Digits of the second number that have a row, by their place from the right.
-  const rowsOf = Array.from({ length: b.length }, (_, j) => j).filter(j => !asTyped || b.length === 1 || b[b.length - 1 - j] !== '0')
+  const rowsOf = Array.from({ length: b.length }, (_, j) => j).filter(
+    j => !asTyped || b.length === 1 || b[b.length - 1 - j] !== '0',
+  )
   const several = rowsOf.length > 1
   // Each row of products has carries of its own: the first right above the number, later ones above those.
   const base = rowsOf.length || 1
@@ -365,7 +374,9 @@ const SIGNS = {
  * @example readColumns('subtract', '8 000 - 2347')
  */
 export function readColumns(operation: keyof typeof SIGNS, text: string): Extract<GuideSpec, { guide: 'columns' }> {
-  const numbers = plainSigns(text).split(SIGNS[operation]).map(t => t.trim())
+  const numbers = plainSigns(text)
+    .split(SIGNS[operation])
+    .map(t => t.trim())
   if (numbers.length < 2) throw notUnderstood(text || ' ', 'has only one number')
   numbers.forEach(numberIn)
   atMost(numbers, operation === 'add' ? 12 : 2, 'numbers')

@@ -38,7 +38,9 @@ export function longDivision({ dividend, divisor, places, ending }: Omit<Divisio
   const extra = extraPlaces({ places, ending, top, by, decimals })
   const worked = work(digits, decimals, extra, at)
   const wholeDigits = digits.length - decimals
-  const quotient = worked.quotient.slice(0, wholeDigits).replace(/^0+(?=\d)/, '') + (worked.quotient.length > wholeDigits ? `.${worked.quotient.slice(wholeDigits)}` : '')
+  const quotient =
+    worked.quotient.slice(0, wholeDigits).replace(/^0+(?=\d)/, '') +
+    (worked.quotient.length > wholeDigits ? `.${worked.quotient.slice(wholeDigits)}` : '')
   const isWhole = ending === undefined ? extra === 0 && !/[.]/.test(`${dividend}${divisor}`) : ending === 'remainder'
   const end = closing({ ...worked, isWhole, ending, places, quotient, sign, up, col: at.first + worked.used })
   const { row, used } = worked
@@ -59,9 +61,7 @@ export function longDivision({ dividend, divisor, places, ending }: Omit<Divisio
       ...(shifts ? [text(0, 0, `${dividend} : ${divisor}`, 'working')] : []),
       ...digitsEndingAt(by.toString(), width - 1, up + 1, 'working'),
       ...[...digits].map((t, i): CellText => ({ col: at.first + i, row: up + 1, text: t, role: 'working' })),
-      ...(decimals
-        ? [{ col: at.first + wholeDigits, row: up + 1, text: sign, role: 'aside' as const, wide: 0 }]
-        : []),
+      ...(decimals ? [{ col: at.first + wholeDigits, row: up + 1, text: sign, role: 'aside' as const, wide: 0 }] : []),
     ],
     moves,
     order: orderOf(moves),
@@ -108,7 +108,11 @@ function extraPlaces({
     seen.add(rest)
     rest = (rest * 10n) % by
   }
-  throw notUnderstood(`${top} : ${by}`, `neither ends nor repeats within ${MOST_EXACT} places`, 'Choose rounded to some places.')
+  throw notUnderstood(
+    `${top} : ${by}`,
+    `neither ends nor repeats within ${MOST_EXACT} places`,
+    'Choose rounded to some places.',
+  )
 }
 
 interface Place {
@@ -150,7 +154,8 @@ function work(digits: string, decimals: number, extra: number, { up, first, by, 
     quotient += q
     if (!started && q === 0n && i < wholeDigits - 1) continue
     started = true
-    const point: CellText[] = i === wholeDigits ? [{ col: colOf(i), row: up, text: sign, role: 'working', wide: 0 }] : []
+    const point: CellText[] =
+      i === wholeDigits ? [{ col: colOf(i), row: up, text: sign, role: 'working', wide: 0 }] : []
     moves.push({
       say: `${by} into ${rest} goes ${q} ${q === 1n ? 'time' : 'times'}`,
       cells: [...point, { col: colOf(i), row: up, text: q.toString(), role: 'working' }],
@@ -190,8 +195,7 @@ function closing({ isWhole, ending, rest, places, quotient, sign, up, col }: Clo
       moves: [
         {
           say: rest === 0n ? 'Nothing is left over' : `${rest} is left over`,
-          cells:
-            rest > 0n ? [{ col, row: up, text: `r ${rest}`, role: 'answer', wide: String(rest).length + 2 }] : [],
+          cells: rest > 0n ? [{ col, row: up, text: `r ${rest}`, role: 'answer', wide: String(rest).length + 2 }] : [],
         },
       ],
       cols: rest > 0n ? String(rest).length + 3 : 1,
@@ -263,7 +267,8 @@ export function readDivision(typed: string): Division {
   }
   const into = /^(.+?)\s+into\s+(.+)$/i.exec(rest)
   const parts = into ? [into[2]!, into[1]!] : rest.split(/\s*(?:÷|:|\/|\bdivided by\b|\bby\b)\s*/i)
-  if (parts.length !== 2) throw notUnderstood(typed || ' ', 'is not one number divided by another', 'Type 863 : 14, or 14 into 863.')
+  if (parts.length !== 2)
+    throw notUnderstood(typed || ' ', 'is not one number divided by another', 'Type 863 : 14, or 14 into 863.')
   const [dividend, divisor] = parts.map(p => p.trim()) as [string, string]
   const places = [dividend, divisor].map(t => (numberIn(t), readDecimal(t).places))
   const whole = places[0]! <= places[1]!

@@ -1,5 +1,13 @@
 import type { GuideSpec } from '../folio/thing'
-import { applyMove, nextMove, readEquation, verdictOf, type Equation, type EquationMove, type Worked } from '../maths/equation'
+import {
+  applyMove,
+  nextMove,
+  readEquation,
+  verdictOf,
+  type Equation,
+  type EquationMove,
+  type Worked,
+} from '../maths/equation'
 import { orderOf, squaresOf, writtenAt, type CellText, type GuideLayout, type Move } from './model'
 
 export type EquationSpec = Extract<GuideSpec, { guide: 'equation' }>
@@ -53,7 +61,8 @@ export function equationLines(spec: Omit<EquationSpec, 'guide'>): GuideLayout {
       ...line(l.after, i + 1, i === lines.length - 1 && verdict?.solved ? 'answer' : 'working'),
     ],
   }))
-  if (verdict && !verdict.solved) moves.push({ say: verdict.say, cells: [writtenAt(0, lines.length + 1, verdict.say.split(': ')[1]!, 'answer')] })
+  if (verdict && !verdict.solved)
+    moves.push({ say: verdict.say, cells: [writtenAt(0, lines.length + 1, verdict.say.split(': ')[1]!, 'answer')] })
   const end = lines.length + 1 + (verdict && !verdict.solved ? 1 : 0)
   return {
     cols: note + Math.max(4, ...lines.map(l => squaresOf(l.note) + 1)),
@@ -84,9 +93,12 @@ export function choicesAt(spec: EquationSpec, done: number): { move: EquationMov
   offer({ move: 'expand' })
   offer({ move: 'collect' })
   for (const side of [here.left, here.right])
-    for (const [, sign, term] of side.replace(/−/g, '-').matchAll(/(?:^|(?=[-+]))\s*([-+]?)\s*([\d.]*(?:\/\d+)?[a-z]?)(?=\s*(?:[-+]|$))/gi))
+    for (const [, sign, term] of side
+      .replace(/−/g, '-')
+      .matchAll(/(?:^|(?=[-+]))\s*([-+]?)\s*([\d.]*(?:\/\d+)?[a-z]?)(?=\s*(?:[-+]|$))/gi))
       if (term) offer({ move: sign === '-' ? 'add' : 'subtract', by: term })
-  for (const [, number] of `${here.left} ${here.right}`.matchAll(/(\d+)(?=[a-z])/gi)) offer({ move: 'divide', by: number! })
+  for (const [, number] of `${here.left} ${here.right}`.matchAll(/(\d+)(?=[a-z])/gi))
+    offer({ move: 'divide', by: number! })
   for (const [, under] of `${here.left} ${here.right}`.matchAll(/\/\s*(\d+)/g)) offer({ move: 'multiply', by: under! })
   offer({ move: 'swap' })
   return out.slice(0, 8)
@@ -111,6 +123,9 @@ export function readEquationGuide(text: string): EquationSpec {
   const { start, lines } = linesOf({ text: text.trim(), chosen: [] })
   const all = [start, ...lines.map(l => l.after)]
   // What another way may need: a term more than this one.
-  const wide = (['left', 'right'] as const).map(side => Math.max(...all.map(e => squaresOf(e[side]))) + 3) as [number, number]
+  const wide = (['left', 'right'] as const).map(side => Math.max(...all.map(e => squaresOf(e[side]))) + 3) as [
+    number,
+    number,
+  ]
   return { guide: 'equation', text: text.trim(), chosen: [], wide }
 }

@@ -10,9 +10,16 @@ type Factors = Extract<GuideSpec, { guide: 'factors' }>
 
 function wholeOf(text: string): bigint {
   const numeral = readNumeral(text)
-  if (!numeral || numeral.places === null || numeral.n % numeral.d !== 0n) throw notUnderstood(text || ' ', 'is not a whole number')
+  if (!numeral || numeral.places === null || numeral.n % numeral.d !== 0n)
+    throw notUnderstood(text || ' ', 'is not a whole number')
   const n = numeral.n / numeral.d
-  if (n < 2n) throw new Trouble('number-unclear', `“${text}” has no prime factors.`, 'The rest is still there.', 'Type whole numbers above 1.')
+  if (n < 2n)
+    throw new Trouble(
+      'number-unclear',
+      `“${text}” has no prime factors.`,
+      'The rest is still there.',
+      'Type whole numbers above 1.',
+    )
   return n
 }
 
@@ -40,7 +47,11 @@ function countsOf(n: bigint): Map<bigint, number> {
   return counts
 }
 
-function commonMoves(numbers: readonly bigint[], want: 'hcf' | 'lcm' | 'both', from: number): { moves: Move[]; rows: number } {
+function commonMoves(
+  numbers: readonly bigint[],
+  want: 'hcf' | 'lcm' | 'both',
+  from: number,
+): { moves: Move[]; rows: number } {
   const counts = numbers.map(countsOf)
   const primes = [...new Set(counts.flatMap(c => [...c.keys()]))].sort((a, b) => (a < b ? -1 : 1))
   const moves: Move[] = []

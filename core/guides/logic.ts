@@ -41,14 +41,23 @@ interface Step {
 export function logicGrid({ categories, clues }: Omit<Logic, 'guide'>): GuideLayout {
   const steps = solve(categories, clues)
   const place = layOut(categories)
-  const moves: Move[] = steps.map(s => ({ say: s.say, cells: s.entries.flatMap(e => markIn(place.cell(e.a, e.b), e.mark)) }))
+  const moves: Move[] = steps.map(s => ({
+    say: s.say,
+    cells: s.entries.flatMap(e => markIn(place.cell(e.a, e.b), e.mark)),
+  }))
   return { ...place.layout, moves, order: place.order, ...(moves.length ? { order: orderOf(moves) } : {}) }
 }
 
 /** A tick or a cross in a square, as a hand draws it. */
 function markIn({ col, row }: { col: number; row: number }, mark: Mark): CellText[] {
   const at = (...points: number[]) => points.map((v, i) => v + (i % 2 ? row : col))
-  const line = (points: number[]): CellText => ({ col, row, text: '', role: mark === 'yes' ? 'answer' : 'working', line: points })
+  const line = (points: number[]): CellText => ({
+    col,
+    row,
+    text: '',
+    role: mark === 'yes' ? 'answer' : 'working',
+    line: points,
+  })
   return mark === 'yes'
     ? [line(at(0.22, 0.55, 0.42, 0.78, 0.8, 0.22))]
     : [line(at(0.27, 0.27, 0.73, 0.73)), line(at(0.27, 0.73, 0.73, 0.27))]
@@ -108,7 +117,10 @@ function solve(categories: readonly (readonly string[])[], clues: readonly strin
     const entries = wanted.filter(e => {
       const before = known.get(e.a, e.b)
       if (before && before !== e.mark)
-        throw notUnderstood(clue, `contradicts what is known: ${name(e.a)} and ${name(e.b)} ${before === 'yes' ? 'belong together' : 'do not'}`)
+        throw notUnderstood(
+          clue,
+          `contradicts what is known: ${name(e.a)} and ${name(e.b)} ${before === 'yes' ? 'belong together' : 'do not'}`,
+        )
       return !before
     })
     entries.forEach(e => known.set(e.a, e.b, e.mark))
@@ -144,7 +156,12 @@ function follows(categories: readonly (readonly string[])[], known: Known, note:
         if (note(`${name(a)} is ${name(yes)}: nothing else in their row and column`, out)) return true
       }
       const open = row.filter(b => known.get(a, b) !== 'no')
-      if (!yes && open.length === 1 && note(`Only ${name(open[0]!)} is left for ${name(a)}`, [{ a, b: open[0]!, mark: 'yes' }])) return true
+      if (
+        !yes &&
+        open.length === 1 &&
+        note(`Only ${name(open[0]!)} is left for ${name(a)}`, [{ a, b: open[0]!, mark: 'yes' }])
+      )
+        return true
       if (!open.length) throw notUnderstood(name(a), 'has nothing left that it could be')
     }
   // What two that belong together know of a third.
@@ -154,8 +171,18 @@ function follows(categories: readonly (readonly string[])[], known: Known, note:
       for (const c of items) {
         if (c[0] === a[0] || c[0] === b[0]) continue
         const [p, q] = [known.get(a, c), known.get(b, c)]
-        if (p && !q && note(`${name(a)} is ${name(b)}, and ${p === 'yes' ? 'is' : 'is not'} ${name(c)}`, [{ a: b, b: c, mark: p }])) return true
-        if (q && !p && note(`${name(b)} is ${name(a)}, and ${q === 'yes' ? 'is' : 'is not'} ${name(c)}`, [{ a, b: c, mark: q }])) return true
+        if (
+          p &&
+          !q &&
+          note(`${name(a)} is ${name(b)}, and ${p === 'yes' ? 'is' : 'is not'} ${name(c)}`, [{ a: b, b: c, mark: p }])
+        )
+          return true
+        if (
+          q &&
+          !p &&
+          note(`${name(b)} is ${name(a)}, and ${q === 'yes' ? 'is' : 'is not'} ${name(c)}`, [{ a, b: c, mark: q }])
+        )
+          return true
       }
     }
   return false
@@ -173,7 +200,9 @@ function clueOf(clue: string, categories: readonly (readonly string[])[]): Entry
 
 function itemOf(text: string, categories: readonly (readonly string[])[]): Item {
   const bare = text.replace(/^(?:the|a|an)\s+/i, '').toLowerCase()
-  const found = categories.flatMap((c, i) => c.flatMap((n, j): Item[] => (n.toLowerCase() === bare || n.toLowerCase() === text.toLowerCase() ? [[i, j]] : [])))
+  const found = categories.flatMap((c, i) =>
+    c.flatMap((n, j): Item[] => (n.toLowerCase() === bare || n.toLowerCase() === text.toLowerCase() ? [[i, j]] : [])),
+  )
   if (found.length !== 1) throw notUnderstood(text, found.length ? 'is in two categories' : 'is not in the grid')
   return found[0]!
 }
@@ -187,8 +216,10 @@ export function readLogic(typed: string): Logic | Extract<GuideSpec, { guide: 'e
   const [head = '', ...clues] = typed.split(/\s*;\s*/)
   const categories = head.split('|').map(c => c.split(',').map(t => t.trim()))
   for (const c of categories)
-    if (c.some(t => !t)) throw notUnderstood(head.trim() || ' ', 'has an empty place', 'Type Ana, Ben, Cora | dog, cat, fish.')
-  if (categories.length < 2) throw notUnderstood(head.trim() || ' ', 'is only one category', 'Type Ana, Ben, Cora | dog, cat, fish.')
+    if (c.some(t => !t))
+      throw notUnderstood(head.trim() || ' ', 'has an empty place', 'Type Ana, Ben, Cora | dog, cat, fish.')
+  if (categories.length < 2)
+    throw notUnderstood(head.trim() || ' ', 'is only one category', 'Type Ana, Ben, Cora | dog, cat, fish.')
   const named = clues.map(c => c.trim()).filter(Boolean)
   const [rows, columns] = categories
   if (categories.length === 2 && !named.length) {
@@ -197,7 +228,9 @@ export function readLogic(typed: string): Logic | Extract<GuideSpec, { guide: 'e
   }
   if (categories.length > 5) throw notUnderstood(head, 'has more than five categories')
   const size = rows!.length
-  for (const c of categories) if (c.length !== size || size > 6) throw notUnderstood(c.join(', '), size > 6 ? 'are more than six' : `are not ${size}, as in the first category`)
+  for (const c of categories)
+    if (c.length !== size || size > 6)
+      throw notUnderstood(c.join(', '), size > 6 ? 'are more than six' : `are not ${size}, as in the first category`)
   const spec: Logic = { guide: 'logic', categories, clues: named }
   logicGrid(spec)
   return spec

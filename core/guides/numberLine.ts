@@ -15,8 +15,9 @@ const fits = (x: number, text: string) => x - 0.24 * text.length > -0.3 && x + 0
 const LENGTH = 20
 /** The row of the axis, and that of what is shown above it. */
 const AXIS = 2
-const ABOVE = 1.1
-const RADIUS = 0.22
+const ABOVE = 1.22
+/** Half as wide as an end is; the pen goes round it once, or fills it. */
+export const RADIUS = 0.28
 
 /**
  * A number line. What is typed for it is a move each: points, stretches with their ends open or closed, and jumps.
@@ -79,7 +80,9 @@ export function numberLine(spec: NumberLine): GuideLayout {
       ),
     ],
     given: values.flatMap((v, i): CellText[] =>
-      labels[i] === null || !fits(at(v), labels[i]!) ? [] : [{ col: at(v) - 0.5, row: 2.4, text: labels[i]!, role: 'aside', small: false }],
+      labels[i] === null || !fits(at(v), labels[i]!)
+        ? []
+        : [{ col: at(v) - 0.5, row: 2.4, text: labels[i]!, role: 'aside', small: false }],
     ),
     moves,
     order: orderOf(moves),
@@ -92,8 +95,14 @@ interface Draw {
   show(f: Fraction): string
   /** The value over its place, where no mark is labelled with it. */ tag(f: Fraction): CellText[]
 }
-const dot = (x: number, y: number, end: End): CellText => ({ col: x, row: 1, text: end, role: 'answer', line: [x, y, x, y] })
-const stroke = (line: readonly number[]): CellText => ({ col: line[0]!, row: 1, text: '', role: 'answer', line })
+const dot = (x: number, y: number, end: End): CellText => ({
+  col: x,
+  row: 1,
+  text: end,
+  role: 'working',
+  line: [x, y, x, y],
+})
+const stroke = (line: readonly number[]): CellText => ({ col: line[0]!, row: 1, text: '', role: 'working', line })
 
 function pointMove(f: Fraction, end: End, draw: Draw): Move {
   return {
@@ -104,11 +113,15 @@ function pointMove(f: Fraction, end: End, draw: Draw): Move {
 
 /** A stretch stands above the line, so that an open end is seen to be open. */
 function spanMove(span: Span, draw: Draw): Move {
-  const [a, b] = [span.from, span.to].map(t => (t === null ? null : draw.onLine(t))) as [Fraction | null, Fraction | null]
+  const [a, b] = [span.from, span.to].map(t => (t === null ? null : draw.onLine(t))) as [
+    Fraction | null,
+    Fraction | null,
+  ]
   const left = a ? draw.at(a) : 0.2,
     right = b ? draw.at(b) : LENGTH + 1.8
   const [x0, x1] = [left + (a ? RADIUS : 0), right - (b ? RADIUS : 0)]
-  const head = (x: number, way: 1 | -1) => stroke([x - way * 0.35, ABOVE - 0.22, x, ABOVE, x - way * 0.35, ABOVE + 0.22])
+  const head = (x: number, way: 1 | -1) =>
+    stroke([x - way * 0.35, ABOVE - 0.22, x, ABOVE, x - way * 0.35, ABOVE + 0.22])
   const said = [
     ...(a ? [`${draw.show(a)} is ${span.fromEnd === 'closed' ? 'in' : 'not in'}`] : []),
     ...(b ? [`${draw.show(b)} is ${span.toEnd === 'closed' ? 'in' : 'not in'}`] : []),
@@ -130,7 +143,9 @@ function spanMove(span: Span, draw: Draw): Move {
 function jumpMoves(jumps: readonly string[], draw: Draw): Move[] {
   if (!jumps.length) return []
   let here = draw.onLine(jumps[0]!)
-  const moves: Move[] = [{ say: `Begin at ${draw.show(here)}`, cells: [dot(draw.at(here), AXIS, 'closed'), ...draw.tag(here)] }]
+  const moves: Move[] = [
+    { say: `Begin at ${draw.show(here)}`, cells: [dot(draw.at(here), AXIS, 'closed'), ...draw.tag(here)] },
+  ]
   for (const jump of jumps.slice(1)) {
     const by = numberIn(jump)
     const next = draw.onLine(written(add(here, by), false))
@@ -231,7 +246,8 @@ function placesOf({ points, spans, jumps }: Found, text: string): Fraction[] {
     ...spans.flatMap(s => [s.from, s.to].flatMap(t => (t === null ? [] : [numberIn(t)]))),
   ]
   jumps.forEach((jump, i) => all.push(i ? add(all.at(-1)!, numberIn(jump)) : numberIn(jump)))
-  if (!all.length) throw notUnderstood(text || ' ', 'names no place on the line', 'Type the ends, such as -5 to 5, or an inequality.')
+  if (!all.length)
+    throw notUnderstood(text || ' ', 'names no place on the line', 'Type the ends, such as -5 to 5, or an inequality.')
   return all
 }
 
@@ -242,7 +258,8 @@ function segments(text: string): string[] {
     .split(';')
     .map(p => p.trim())
     .filter(Boolean)
-  if (!parts.length) throw notUnderstood(text || ' ', 'names no place on the line', 'Type the ends, such as -5 to 5, or an inequality.')
+  if (!parts.length)
+    throw notUnderstood(text || ' ', 'names no place on the line', 'Type the ends, such as -5 to 5, or an inequality.')
   return parts
 }
 
@@ -281,7 +298,8 @@ function intervalOf([text, open, from, to, close]: RegExpExecArray): Span {
   const end = (t: string, infinite: RegExp) => (infinite.test(t) ? null : (numberIn(t), t))
   const a = end(from!, /^-\s*(∞|inf|infinity)$/i),
     b = end(to!, /^\+?\s*(∞|inf|infinity)$/i)
-  if (a !== null && b !== null && !isLess(numberIn(a), numberIn(b))) throw notUnderstood(text, 'is an interval with nothing in it')
+  if (a !== null && b !== null && !isLess(numberIn(a), numberIn(b)))
+    throw notUnderstood(text, 'is an interval with nothing in it')
   return { from: a, to: b, fromEnd: open === '[' ? 'closed' : 'open', toEnd: close === ']' ? 'closed' : 'open' }
 }
 
@@ -348,7 +366,13 @@ function meet(p: Span, q: Span): Span {
     throw notUnderstood(`${lower.from} … ${upper.to}`, 'has nothing in common')
   const open = (a: string | null, b: string | null, ea: End, eb: End): End =>
     a !== null && b !== null && isSame(numberIn(a), numberIn(b)) && (ea === 'open' || eb === 'open') ? 'open' : 'closed'
-  const fromEnd = p.from !== null && q.from !== null && isSame(numberIn(p.from), numberIn(q.from)) ? open(p.from, q.from, p.fromEnd, q.fromEnd) : lower.fromEnd
-  const toEnd = p.to !== null && q.to !== null && isSame(numberIn(p.to), numberIn(q.to)) ? open(p.to, q.to, p.toEnd, q.toEnd) : upper.toEnd
+  const fromEnd =
+    p.from !== null && q.from !== null && isSame(numberIn(p.from), numberIn(q.from))
+      ? open(p.from, q.from, p.fromEnd, q.fromEnd)
+      : lower.fromEnd
+  const toEnd =
+    p.to !== null && q.to !== null && isSame(numberIn(p.to), numberIn(q.to))
+      ? open(p.to, q.to, p.toEnd, q.toEnd)
+      : upper.toEnd
   return { from: lower.from, to: upper.to, fromEnd, toEnd }
 }

@@ -16,11 +16,15 @@ const MOST = 6
  */
 export function placeValueColumns({ number, power }: Pick<PlaceValue, 'number' | 'power'>): GuideLayout {
   const before = trimmed(readDecimal(number))
-  const after = trimmed({ units: before.units * 10n ** BigInt(Math.max(0, power)), places: before.places + Math.max(0, -power) })
+  const after = trimmed({
+    units: before.units * 10n ** BigInt(Math.max(0, power)),
+    places: before.places + Math.max(0, -power),
+  })
   const [a, b] = [before, after].map(d => digitsOf(d)) as [Digits, Digits]
   const whole = Math.max(a.whole.length, b.whole.length),
     parts = Math.max(a.rest.length, b.rest.length)
-  if (whole > NAMES.length || parts > PARTS.length) throw notUnderstood(number, 'has more places than this guide has names for')
+  if (whole > NAMES.length || parts > PARTS.length)
+    throw notUnderstood(number, 'has more places than this guide has names for')
   const last = whole - 1
   const digits = (d: Digits, row: number, role: CellText['role']) => [
     ...digitsEndingAt(d.whole, last, row, role),
@@ -39,7 +43,14 @@ export function placeValueColumns({ number, power }: Pick<PlaceValue, 'number' |
       say: `${by} 1${'0'.repeat(places)}: every digit moves ${places} ${places === 1 ? 'place' : 'places'} to the ${way}`,
       cells: moved.filter((_, i) => isOwn(i)),
     },
-    ...(zeros.length ? [{ say: zeros.length === 1 ? 'A zero fills the empty place' : 'Zeros fill the empty places', cells: zeros.map(c => ({ ...c, role: 'carry' as const })) }] : []),
+    ...(zeros.length
+      ? [
+          {
+            say: zeros.length === 1 ? 'A zero fills the empty place' : 'Zeros fill the empty places',
+            cells: zeros.map(c => ({ ...c, role: 'carry' as const })),
+          },
+        ]
+      : []),
     {
       say: `${writeDecimal(before)} ${by} 1${'0'.repeat(places)} = ${writeDecimal(after)}`,
       cells: parts && b.rest ? [{ col: whole, row: 2, text: '.', role: 'answer', wide: 0 }] : [],
@@ -53,8 +64,14 @@ export function placeValueColumns({ number, power }: Pick<PlaceValue, 'number' |
       [0, 1, 2, 3],
     ).map(l => ({ ...l, strong: l.from[0] === whole && l.to[0] === whole })),
     given: [
-      ...Array.from({ length: whole }, (_, i): CellText => ({ col: last - i, row: 0, text: NAMES[i]!, role: 'aside', small: true })),
-      ...Array.from({ length: parts }, (_, i): CellText => ({ col: whole + i, row: 0, text: PARTS[i]!, role: 'aside', small: true })),
+      ...Array.from(
+        { length: whole },
+        (_, i): CellText => ({ col: last - i, row: 0, text: NAMES[i]!, role: 'aside', small: true }),
+      ),
+      ...Array.from(
+        { length: parts },
+        (_, i): CellText => ({ col: whole + i, row: 0, text: PARTS[i]!, role: 'aside', small: true }),
+      ),
       ...digits(a, 1, 'working'),
       ...(a.rest ? [{ col: whole, row: 1, text: '.', role: 'aside' as const, wide: 0 }] : []),
     ],

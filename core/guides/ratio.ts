@@ -16,19 +16,36 @@ export function ratioTable({ rows }: Pick<Ratio, 'rows'>): GuideLayout {
   const values = rows.map(r => r.cells.map(c => (OPEN.test(c) ? null : numberIn(c))))
   const first = values.map((r, i) => {
     const v = r[0]
-    if (!v || v.n === 0n) throw notUnderstood(rows[i]!.cells[0]!, 'cannot begin a row', 'Type all numbers of the first column; none may be zero.')
+    if (!v || v.n === 0n)
+      throw notUnderstood(
+        rows[i]!.cells[0]!,
+        'cannot begin a row',
+        'Type all numbers of the first column; none may be zero.',
+      )
     return v
   })
-  const columns = values[0]!.map((_, k) => columnOf(values.map(r => r[k]!), first, k))
+  const columns = values[0]!.map((_, k) =>
+    columnOf(
+      values.map(r => r[k]!),
+      first,
+      k,
+    ),
+  )
   const full = columns.map(({ factor }) => first.map(v => multiply(v, factor)))
   const head = Math.max(0, ...rows.map(r => (r.name ? squaresOf(r.name) + 1 : 0)))
-  const wide = full.map((c, k) => Math.max(2, ...c.map(v => squaresOf(written(v))), k ? squaresOf(`×${written(columns[k]!.factor)}`) : 0) + 1)
+  const wide = full.map(
+    (c, k) =>
+      Math.max(2, ...c.map(v => squaresOf(written(v))), k ? squaresOf(`×${written(columns[k]!.factor)}`) : 0) + 1,
+  )
   const edges = wide.reduce<number[]>((at, w) => [...at, at[at.length - 1]! + w], [head])
   const moves: Move[] = columns.flatMap(({ factor, open }, k): Move[] => {
     if (!open.length) return []
     const by = `×${written(factor)}`
     return [
-      { say: `${written(first[columns[k]!.known]!)} ${by.replace('×', '× ')} = ${written(full[k]![columns[k]!.known]!)}`, cells: [writtenAt(edges[k]!, 0, by, 'carry')] },
+      {
+        say: `${written(first[columns[k]!.known]!)} ${by.replace('×', '× ')} = ${written(full[k]![columns[k]!.known]!)}`,
+        cells: [writtenAt(edges[k]!, 0, by, 'carry')],
+      },
       ...open.map(i => ({
         say: `${written(first[i]!)} × ${written(factor)} = ${written(full[k]![i]!)}`,
         cells: [writtenAt(edges[k]!, i + 1, written(full[k]![i]!), 'answer')],
@@ -38,7 +55,10 @@ export function ratioTable({ rows }: Pick<Ratio, 'rows'>): GuideLayout {
   return {
     cols: edges[edges.length - 1]!,
     rows: rows.length + 1,
-    lines: ruled([0, ...edges].filter((x, i, all) => x !== all[i - 1]), [1, ...rows.map((_, i) => i + 2)]).map(l => ({ ...l, strong: true })),
+    lines: ruled(
+      [0, ...edges].filter((x, i, all) => x !== all[i - 1]),
+      [1, ...rows.map((_, i) => i + 2)],
+    ).map(l => ({ ...l, strong: true })),
     given: rows.flatMap((r, i) => [
       ...(r.name ? [writtenAt(0, i + 1, r.name)] : []),
       ...r.cells.flatMap((c, k) => (OPEN.test(c) ? [] : [writtenAt(edges[k]!, i + 1, written(numberIn(c)))])),
@@ -49,12 +69,20 @@ export function ratioTable({ rows }: Pick<Ratio, 'rows'>): GuideLayout {
 }
 
 /** What a column is times the first, by what is known of it; it must all agree. */
-function columnOf(column: readonly (Fraction | null)[], first: readonly Fraction[], k: number): { factor: Fraction; open: number[]; known: number } {
+function columnOf(
+  column: readonly (Fraction | null)[],
+  first: readonly Fraction[],
+  k: number,
+): { factor: Fraction; open: number[]; known: number } {
   const known = column.findIndex(v => v !== null)
   if (known < 0) throw notUnderstood(`column ${k + 1}`, 'has no number in it')
   const factor = divide(column[known]!, first[known]!)
   column.forEach((v, i) => {
-    if (v && !isSame(divide(v, first[i]!), factor)) throw notUnderstood(written(v), `does not belong in column ${k + 1}: it would have to be ${written(multiply(first[i]!, factor))}`)
+    if (v && !isSame(divide(v, first[i]!), factor))
+      throw notUnderstood(
+        written(v),
+        `does not belong in column ${k + 1}: it would have to be ${written(multiply(first[i]!, factor))}`,
+      )
   })
   return { factor, open: column.flatMap((v, i) => (v ? [] : [i])), known }
 }
@@ -65,12 +93,20 @@ function columnOf(column: readonly (Fraction | null)[], first: readonly Fraction
  */
 export function readRatio(typed: string): Ratio {
   const text = typed.trim()
-  const rows = text.includes(';') ? text.split(/\s*;\s*/).filter(Boolean).map(rowOf) : chainRows(text)
-  if (rows.length < 2) throw notUnderstood(text || ' ', 'is only one row', 'Type 3 : 5 = 12 : ?, or rows parted by semicolons.')
+  const rows = text.includes(';')
+    ? text
+        .split(/\s*;\s*/)
+        .filter(Boolean)
+        .map(rowOf)
+    : chainRows(text)
+  if (rows.length < 2)
+    throw notUnderstood(text || ' ', 'is only one row', 'Type 3 : 5 = 12 : ?, or rows parted by semicolons.')
   atMost(rows, 5, 'rows')
   const count = rows[0]!.cells.length
   if (count < 2) throw notUnderstood(text, 'has only one column')
-  for (const r of rows) if (r.cells.length !== count) throw notUnderstood(r.cells.join(', '), `has not ${count} numbers, as the first row has`)
+  for (const r of rows)
+    if (r.cells.length !== count)
+      throw notUnderstood(r.cells.join(', '), `has not ${count} numbers, as the first row has`)
   atMost(rows[0]!.cells, 10, 'columns')
   const spec: Ratio = { guide: 'ratio', rows }
   ratioTable(spec)

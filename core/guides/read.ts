@@ -22,9 +22,11 @@ export const GUIDE_HINTS: Partial<Record<string, string>> = {
   divide: '863 : 14, or 14 into 863; then “with remainder”, “as a decimal”, or “to 2 places”.',
   area: 'Two numbers, 37 * 24, or two sums with letters, (x + 2)(x - 3).',
   equation: '3(x - 4) = 2x + 1, x/2 + x/3 = 5, or 5 - 2x < 9. Any next move can be chosen while it is solved.',
-  numberLine: 'Ends if you want them, then what is on it: -5 to 5 by 1; -2 < x <= 3. Also x < -1 or x > 2, [0, 5), x != 2, points 1/2, 3/4, and jumps 7 - 3 + 5.',
+  numberLine:
+    'Ends if you want them, then what is on it: -5 to 5 by 1; -2 < x <= 3. Also x < -1 or x > 2, [0, 5), x != 2, points 1/2, 3/4, and jumps 7 - 3 + 5.',
   fraction: '3/5 of 40, or 35% of 80.',
-  units: 'Names and their units, a semicolon, and what is known: Ana 3, Ben 5; total 40, or difference 12, or Ana = 15.',
+  units:
+    'Names and their units, a semicolon, and what is known: Ana 3, Ben 5; total 40, or difference 12, or Ana = 15.',
   ratio: '3 : 5 = 12 : ?, or rows: flour 3, 6, ?; sugar 2, ?, 10.',
   strips: '1/2, 3/4 to compare; 1/2 + 3/4 to add.',
   factors: '180, 84; HCF of 180 and 84; LCM of 12 and 18; tree 60.',

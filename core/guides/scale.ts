@@ -122,7 +122,13 @@ export function labelsOf({ from, step, values }: Scale, gap: number, fractions: 
   let every = Math.max(1, Math.ceil(widest / gap))
   // Whole numbers are labelled first.
   if (every > 1 && !decimal && Number(parts) > 1) every = Math.ceil(every / Number(parts)) * Number(parts)
-  const first = every > 1 ? Math.max(0, values.findIndex(v => v.d === 1n)) % every : 0
+  const first =
+    every > 1
+      ? Math.max(
+          0,
+          values.findIndex(v => v.d === 1n),
+        ) % every
+      : 0
   const shown = texts.map((t, i) => ((i - first) % every === 0 ? t : null))
   // Two labels at least tell what the line counts.
   if (shown.filter(t => t !== null).length < 2) {

@@ -36,11 +36,13 @@ function typed(text: string): Typed {
 export function strips({ fractions, sum }: { fractions: readonly string[]; sum?: boolean | undefined }): GuideLayout {
   const all = fractions.map(typed)
   const common = all.reduce((l, f) => (l * f.parts) / gcd(l, f.parts), 1n)
-  if (common > BigInt(MOST_PARTS * 4)) throw notUnderstood(fractions.join(', '), `have ${common} as their common denominator, which cannot be drawn`)
+  if (common > BigInt(MOST_PARTS * 4))
+    throw notUnderstood(fractions.join(', '), `have ${common} as their common denominator, which cannot be drawn`)
   const total = all.map(f => f.value).reduce(add)
   const largest = sum ? total : all.reduce((m, f) => (isLess(m, f.value) ? f.value : m), all[0]!.value)
   const wholes = Math.max(1, Math.ceil(toNumber(largest)))
-  if (wholes > MOST_WHOLES) throw notUnderstood(fractions.join(sum ? ' + ' : ', '), `are more than ${MOST_WHOLES} wholes`)
+  if (wholes > MOST_WHOLES)
+    throw notUnderstood(fractions.join(sum ? ' + ' : ', '), `are more than ${MOST_WHOLES} wholes`)
   const whole = LENGTH / wholes
   const rowOf = (i: number) => 2 * i
   const alike = all.every(f => f.parts === common)
@@ -49,7 +51,10 @@ export function strips({ fractions, sum }: { fractions: readonly string[]; sum?:
     ? []
     : all.map((f, i) => ({
         say: `${f.text} = ${asCommon(f.value)}`,
-        cells: [writtenAt(LENGTH + 0.5, rowOf(i) + 0.25, `= ${asCommon(f.value)}`), ...cuts(f.value, common, whole, rowOf(i))],
+        cells: [
+          writtenAt(LENGTH + 0.5, rowOf(i) + 0.25, `= ${asCommon(f.value)}`),
+          ...cuts(f.value, common, whole, rowOf(i)),
+        ],
       }))
   if (sum) moves.push(...sumMoves(all, common, total, whole, rowOf(all.length)))
   const widest = Math.max(0, ...moves.flatMap(m => m.cells.map(c => (c.line ? 0 : c.col + squaresOf(c.text)))))
@@ -90,7 +95,9 @@ function sumMoves(all: readonly Typed[], common: bigint, total: Fraction, whole:
   const parts = all.map(f => (f.value.n * common) / f.value.d)
   const sum = parts.reduce((a, b) => a + b, 0n)
   const end = (Number(sum) * whole) / Number(common)
-  const joints = parts.slice(0, -1).reduce<number[]>((at, p) => [...at, (at.at(-1) ?? 0) + (Number(p) * whole) / Number(common)], [])
+  const joints = parts
+    .slice(0, -1)
+    .reduce<number[]>((at, p) => [...at, (at.at(-1) ?? 0) + (Number(p) * whole) / Number(common)], [])
   const box = [0, y, end, y, end, y + 1.5, 0, y + 1.5, 0, y]
   const text = `${parts.map(p => `${p}/${common}`).join(' + ')} = ${sum}/${common}`
   const moves: Move[] = [
@@ -107,7 +114,10 @@ function sumMoves(all: readonly Typed[], common: bigint, total: Fraction, whole:
   const mixed = written(total, false)
   const result = total.n > total.d && total.d !== 1n ? mixed : shortened
   if (result !== `${sum}/${common}`)
-    moves.push({ say: `${sum}/${common} = ${result}`, cells: [writtenAt(LENGTH + 1 + squaresOf(`${sum}/${common}`), y + 0.25, `= ${result}`, 'answer')] })
+    moves.push({
+      say: `${sum}/${common} = ${result}`,
+      cells: [writtenAt(LENGTH + 1 + squaresOf(`${sum}/${common}`), y + 0.25, `= ${result}`, 'answer')],
+    })
   return moves
 }
 

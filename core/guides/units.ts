@@ -77,9 +77,17 @@ function unitCells(x: number, y: number, side: number, n: number): ScaffoldLine[
   ).map(l => ({ ...l, strong: true }))
 }
 
-function differenceLines(head: number, side: number, units: readonly number[], rowOf: (i: number) => number): ScaffoldLine[] {
+function differenceLines(
+  head: number,
+  side: number,
+  units: readonly number[],
+  rowOf: (i: number) => number,
+): ScaffoldLine[] {
   const last = rowOf(units.length - 1) + 1.5
-  return [Math.min(...units), Math.max(...units)].map(n => ({ from: [head + n * side, rowOf(0)], to: [head + n * side, last] }))
+  return [Math.min(...units), Math.max(...units)].map(n => ({
+    from: [head + n * side, rowOf(0)],
+    to: [head + n * side, last],
+  }))
 }
 
 function unitsIn(text: string): number {
@@ -90,8 +98,17 @@ function unitsIn(text: string): number {
 }
 
 /** How many units the known number is, how that is said, and beside which bar it stands (null: below all). */
-function knownOf(bars: Units['bars'], units: readonly number[], known: Units['known']): { share: number; says: string; at: number | null } {
-  if (known.what === 'total') return { share: units.reduce((a, b) => a + b, 0), says: `All together are ${written(numberIn(known.value))}`, at: null }
+function knownOf(
+  bars: Units['bars'],
+  units: readonly number[],
+  known: Units['known'],
+): { share: number; says: string; at: number | null } {
+  if (known.what === 'total')
+    return {
+      share: units.reduce((a, b) => a + b, 0),
+      says: `All together are ${written(numberIn(known.value))}`,
+      at: null,
+    }
   if (known.what === 'bar') {
     const at = known.bar ?? 0
     return { share: units[at]!, says: `${bars[at]!.name} is ${written(numberIn(known.value))}`, at }
@@ -113,13 +130,18 @@ export function readUnits(typed: string): Units {
     .split(/\s*;\s*/)
     .map(p => p.trim())
   if (!head || tail.length !== 1 || !tail[0])
-    throw notUnderstood(typed || ' ', 'does not say what is known', 'Type the bars, a semicolon, and the total, the difference or one bar: Ana 3, Ben 5; total 40.')
+    throw notUnderstood(
+      typed || ' ',
+      'does not say what is known',
+      'Type the bars, a semicolon, and the total, the difference or one bar: Ana 3, Ben 5; total 40.',
+    )
   const bars = barsOf(head)
   atMost(bars, MOST_BARS, 'bars')
   if (bars.length < 2) throw notUnderstood(head, 'is only one bar')
   bars.forEach(b => unitsIn(b.units))
   const known = knownIn(tail[0], bars)
-  if (isLess(numberIn(known.value), fraction(0n)) || numberIn(known.value).n === 0n) throw notUnderstood(known.value, 'is no length of bars')
+  if (isLess(numberIn(known.value), fraction(0n)) || numberIn(known.value).n === 0n)
+    throw notUnderstood(known.value, 'is no length of bars')
   const spec: Units = { guide: 'units', bars, known }
   return spec
 }
@@ -151,4 +173,3 @@ function knownIn(text: string, bars: Units['bars']): Units['known'] {
   return { what: 'bar', bar, value: checked(rest) }
 }
 const checked = (text: string) => (numberIn(text), text.trim())
-

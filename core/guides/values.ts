@@ -21,7 +21,12 @@ interface Value {
   exact: boolean
 }
 const undefinedThere = (why: string) =>
-  new Trouble('undefined-there', `There is no value: ${why}.`, 'The rest is still there.', 'It is left open in the table.')
+  new Trouble(
+    'undefined-there',
+    `There is no value: ${why}.`,
+    'The rest is still there.',
+    'It is left open in the table.',
+  )
 
 /** Square root of a whole number, rounded down (Newton's method). @param n not negative */
 function wholeRoot(n: bigint): bigint {
@@ -99,7 +104,11 @@ export function valueTable({ rule, xs }: Pick<Values, 'rule' | 'xs'>): GuideLayo
     cols: edges[edges.length - 1]!,
     rows: 2,
     lines: ruled([0, ...edges], [0, 1, 2]).map(l => ({ ...l, strong: true })),
-    given: [writtenAt(0, 0, letter), writtenAt(0, 1, text), ...shown.map(({ x }, i): CellText => writtenAt(edges[i]!, 0, x))],
+    given: [
+      writtenAt(0, 0, letter),
+      writtenAt(0, 1, text),
+      ...shown.map(({ x }, i): CellText => writtenAt(edges[i]!, 0, x)),
+    ],
     moves,
     order: orderOf(moves),
   }
@@ -115,13 +124,16 @@ export function readValues(typed: string): Values {
   const rule = hit[1]!.replace(/^(?:[a-z]|[a-z]\([a-z]\))\s*=\s*/i, '').trim()
   const letter = letterOf((oneLetter(rule), rule))
   const given = /^([a-z])\s*(?:=|from)\s*(.+)$/i.exec(hit[2]!)
-  if (given && given[1]!.toLowerCase() !== letter.toLowerCase()) throw notUnderstood(given[1]!, `is not the letter of ${rule}`)
+  if (given && given[1]!.toLowerCase() !== letter.toLowerCase())
+    throw notUnderstood(given[1]!, `is not the letter of ${rule}`)
   const list = given ? given[2]! : hit[2]!
   const range = /^(.+?)\s+to\s+(.+?)(?:\s+(?:by|in steps of)\s+(.+))?$/i.exec(list)
   const xs = range
-    ? scaleOf(numberIn(range[1]!), numberIn(range[2]!), range[3] === undefined ? fraction(1n) : numberIn(range[3])).values.map(v =>
-        written(v).replace('−', '-'),
-      )
+    ? scaleOf(
+        numberIn(range[1]!),
+        numberIn(range[2]!),
+        range[3] === undefined ? fraction(1n) : numberIn(range[3]),
+      ).values.map(v => written(v).replace('−', '-'))
     : numbersOf(list)
   atMost(xs, MOST, 'values')
   xs.forEach(x => valueAt(rule, numberIn(x)))

@@ -2,6 +2,7 @@ import { layText, writeByHand, type Path } from '../ink/hand'
 import { LETTERS } from '../ink/letters'
 import type { Stroke } from '../ink/stroke'
 import type { CellText, Move } from './model'
+import { RADIUS } from './numberLine'
 
 /** Height of digits and of small ones, in shares of a square. */
 const DIGIT = 0.6
@@ -15,7 +16,7 @@ export function pathsOfCell(cell: CellText, at: { x: number; y: number }, side: 
     y = at.y + cell.row * side
   if (cell.line)
     return cell.text === 'open' || cell.text === 'closed'
-      ? [ring(at.x + cell.line[0]! * side, at.y + cell.line[1]! * side, side * 0.22, cell.text === 'closed')]
+      ? [ring(at.x + cell.line[0]! * side, at.y + cell.line[1]! * side, side * RADIUS, cell.text === 'closed')]
       : [cell.line.map((v, i) => (i % 2 ? at.y : at.x) + v * side)]
   if (cell.strike)
     return [
@@ -49,7 +50,7 @@ function layRaised(text: string, at: { x: number; y: number }, size: number): { 
 }
 
 function ring(x: number, y: number, r: number, filled: boolean): Path {
-  const turns = filled ? 5 : 1
+  const turns = filled ? 7 : 1
   return Array.from({ length: 16 * turns + 1 }, (_, i) => {
     const a = (i / 16) * 2 * Math.PI,
       rr = filled ? r * (1 - i / (16 * turns)) : r

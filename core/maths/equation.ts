@@ -1,5 +1,15 @@
 import { add, divide, fraction, gcd, writeFraction, type Fraction } from './exact'
-import { collected, constant, readPolynomial, termsOf, times, writePolynomial, writeTerms, type Polynomial, type Term } from './polynomial'
+import {
+  collected,
+  constant,
+  readPolynomial,
+  termsOf,
+  times,
+  writePolynomial,
+  writeTerms,
+  type Polynomial,
+  type Term,
+} from './polynomial'
 import { unclear } from './tree'
 import { plainSigns } from '../numbers/read'
 
@@ -18,7 +28,19 @@ export type EquationMove =
   | { move: 'expand' | 'collect' | 'swap' }
   | { move: 'add' | 'subtract' | 'multiply' | 'divide'; by: string }
 
-const SIGNS: Record<string, Relation> = { '=': '=', '<': '<', '>': '>', '<=': '≤', '=<': '≤', '≤': '≤', '⩽': '≤', '>=': '≥', '=>': '≥', '≥': '≥', '⩾': '≥' }
+const SIGNS: Record<string, Relation> = {
+  '=': '=',
+  '<': '<',
+  '>': '>',
+  '<=': '≤',
+  '=<': '≤',
+  '≤': '≤',
+  '⩽': '≤',
+  '>=': '≥',
+  '=>': '≥',
+  '≥': '≥',
+  '⩾': '≥',
+}
 const FLIPPED: Record<Relation, Relation> = { '=': '=', '<': '>', '>': '<', '≤': '≥', '≥': '≤' }
 const ONE = fraction(1n)
 
@@ -29,7 +51,8 @@ const ONE = fraction(1n)
  */
 export function readEquation(text: string): Equation {
   const parts = plainSigns(text).split(/(<=|=<|≤|⩽|>=|=>|≥|⩾|<|>|=)/)
-  if (parts.length !== 3) throw unclear(text, parts.length < 3 ? 'it has no sign of relation' : 'it has more than one sign of relation')
+  if (parts.length !== 3)
+    throw unclear(text, parts.length < 3 ? 'it has no sign of relation' : 'it has more than one sign of relation')
   const [left, sign, right] = parts.map(p => p.trim()) as [string, string, string]
   if (!left || !right) throw unclear(text, 'one side is empty')
   const equation = { left, right, relation: SIGNS[sign]! }
@@ -51,7 +74,8 @@ function linear(side: string): Polynomial {
   if (all.some(t => t.powers.some(([, p]) => p > 1))) throw unclear(side, 'the letter is multiplied by itself')
   return all
 }
-const partOf = (p: Polynomial, withLetter: boolean): Fraction => p.find(t => t.powers.length > 0 === withLetter)?.coefficient ?? fraction(0n)
+const partOf = (p: Polynomial, withLetter: boolean): Fraction =>
+  p.find(t => t.powers.length > 0 === withLetter)?.coefficient ?? fraction(0n)
 const sameText = (a: string, b: string) => a.replace(/\s|\*/g, '') === b.replace(/\s|\*/g, '')
 
 /** What is on a side, term by term, where it is a plain sum; null where brackets or strokes are in the way. */
@@ -106,7 +130,12 @@ function simplified(equation: Equation, move: EquationMove): Worked {
   const after = { ...equation, left: tidy(equation.left), right: tidy(equation.right) }
   if (sameText(after.left, equation.left) && sameText(after.right, equation.right))
     throw unclear(`${equation.left} ${equation.relation} ${equation.right}`, `there is nothing to ${move.move}`)
-  return { move, say: move.move === 'expand' ? 'Multiply out the brackets' : 'Put like terms together', note: '', after }
+  return {
+    move,
+    say: move.move === 'expand' ? 'Multiply out the brackets' : 'Put like terms together',
+    note: '',
+    after,
+  }
 }
 
 /** A side multiplied out, its terms in the order in which they come, like ones still apart. */
@@ -123,7 +152,8 @@ function expandedTerms(side: string): Term[] {
   for (let i = 0; i < side.length; i++) {
     if (side[i] === '(') depth++
     if (side[i] === ')') depth--
-    const starts = depth === 0 && i > 0 && /[-+−]/.test(side[i]!) && !/[*/^(]\s*$/.test(side.slice(0, i)) && side.slice(0, i).trim()
+    const starts =
+      depth === 0 && i > 0 && /[-+−]/.test(side[i]!) && !/[*/^(]\s*$/.test(side.slice(0, i)) && side.slice(0, i).trim()
     if (starts) cut(i)
   }
   cut(side.length)
@@ -138,7 +168,8 @@ function amountOf(by: string): Term {
 
 function added(equation: Equation, move: EquationMove & { by: string }): Worked {
   const term = amountOf(move.by)
-  const amount: Term = move.move === 'add' ? term : { ...term, coefficient: { n: -term.coefficient.n, d: term.coefficient.d } }
+  const amount: Term =
+    move.move === 'add' ? term : { ...term, coefficient: { n: -term.coefficient.n, d: term.coefficient.d } }
   if (amount.coefficient.n === 0n) throw unclear(move.by, 'that changes nothing')
   const plus = (side: string) => writePolynomial(collected([...linear(side), amount]))
   const isAdding = amount.coefficient.n > 0n
@@ -179,8 +210,10 @@ export function verdictOf(equation: Equation): { say: string; solved: boolean } 
   const [l, r] = [linear(equation.left), linear(equation.right)]
   const a = partOf(l, true),
     b = partOf(r, true)
-  if (a.n === 0n && b.n === 0n && plainTerms(equation.left) && plainTerms(equation.right)) return noLetter(partOf(l, false), partOf(r, false), equation.relation)
-  const done = sameText(equation.left, letter) && b.n === 0n && r.length <= 1 && plainTerms(equation.right)?.length === 1
+  if (a.n === 0n && b.n === 0n && plainTerms(equation.left) && plainTerms(equation.right))
+    return noLetter(partOf(l, false), partOf(r, false), equation.relation)
+  const done =
+    sameText(equation.left, letter) && b.n === 0n && r.length <= 1 && plainTerms(equation.right)?.length === 1
   return done ? { say: `${letter} ${equation.relation} ${equation.right}`, solved: true } : null
 }
 
@@ -196,7 +229,10 @@ function noLetter(l: Fraction, r: Fraction, relation: Relation): { say: string; 
           : relation === '>'
             ? difference > 0n
             : difference >= 0n
-  return { say: holds ? 'This is always true: all numbers solve it' : 'This is never true: there is no solution', solved: false }
+  return {
+    say: holds ? 'This is always true: all numbers solve it' : 'This is never true: there is no solution',
+    solved: false,
+  }
 }
 
 /**
@@ -227,7 +263,9 @@ export function nextMove(equation: Equation): EquationMove | null {
   if (own.n < 0n && numberHere.n !== 0n) return take(own, withLetter(own))
   if (numberHere.n !== 0n) return take(numberHere, writeFraction(abs(numberHere)))
   if (a.n === 0n) return { move: 'swap' }
-  return own.d > 1n && own.n === 1n ? { move: 'multiply', by: own.d.toString() } : { move: 'divide', by: writeFraction(own) }
+  return own.d > 1n && own.n === 1n
+    ? { move: 'multiply', by: own.d.toString() }
+    : { move: 'divide', by: writeFraction(own) }
 }
 
 function hasLikeTerms(side: string): boolean {

@@ -99,7 +99,8 @@ export function termsOf(text: string): Term[] {
 export function writeTerm({ coefficient: c, powers }: Term): string {
   const letters = powers.map(([l, p]) => (p === 1 ? l : `${l}^${p}`)).join('')
   const size = { n: c.n < 0n ? -c.n : c.n, d: c.d }
-  const number = size.n === size.d && letters ? '' : size.d === 1n || !letters ? writeFraction(size) : `(${writeFraction(size)})`
+  const number =
+    size.n === size.d && letters ? '' : size.d === 1n || !letters ? writeFraction(size) : `(${writeFraction(size)})`
   return `${c.n < 0n ? '−' : ''}${number}${letters}`
 }
 

@@ -95,7 +95,8 @@ const coloured = (role: string, latex: string) => `{\\color{${COLOURS[roleOfKey(
 
 /** Words and maths together; LaTeX from end to end where the line has a command of it. */
 async function typesetMixed(source: string, fit: Fit): Promise<Typeset> {
-  if (isLatex(source)) return picture(await latexToMathml(colourPieces(source.replace(/^\$(.*)\$$/, '$1'), 'latex', COLOURS)))
+  if (isLatex(source))
+    return picture(await latexToMathml(colourPieces(source.replace(/^\$(.*)\$$/, '$1'), 'latex', COLOURS)))
   const { pieces, aside } = readLine(source, coloured)
   const set = async (all: readonly Piece[]) => picture(await latexToMathml(`\\displaystyle ${latexOfPieces(all)}`))
   const main = await rows(pieces, fit.width, set)

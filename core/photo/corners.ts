@@ -29,6 +29,9 @@ const length = (a: Point, b: Point) => Math.hypot(b.x - a.x, b.y - a.y)
 
 /** Height over width of A4 and of US Letter, upright. */
 const PAPERS = [Math.SQRT2, 11 / 8.5]
+/** What the teacher may say of a sheet; `free` keeps the shape that is seen, `guess` takes a usual one that is near. */
+export const SHEET_FORMATS = ['guess', 'a4', 'letter', 'square', 'free'] as const
+export type SheetFormat = (typeof SHEET_FORMATS)[number]
 
 /**
  * Size in pixels of the sheet once it is straight. Its shape is reckoned from the vanishing of its sides, with the lens
@@ -40,17 +43,33 @@ const PAPERS = [Math.SQRT2, 11 / 8.5]
 export function straightSize(
   [a, b, c, d]: Quad,
   picture?: { width: number; height: number },
+  format: SheetFormat = 'guess',
 ): { width: number; height: number } {
   const w = Math.max(length(a, b), length(d, c)),
     h = Math.max(length(a, d), length(b, c))
   const seen = picture ? shapeOf([a, b, c, d], picture) : null
   const ratio = seen && seen > 0.6 * (h / w) && seen < 1.9 * (h / w) ? seen : h / w
-  const paper = picture
-    ? ([...PAPERS, ...PAPERS.map(p => 1 / p)].find(p => Math.abs(ratio / p - 1) < 0.05) ?? ratio)
-    : ratio
+  const paper = picture ? shapeAs(format, ratio) : ratio
   return paper * w >= h
     ? { width: Math.max(2, Math.round(w)), height: Math.max(2, Math.round(w * paper)) }
     : { width: Math.max(2, Math.round(h / paper)), height: Math.max(2, Math.round(h)) }
+}
+
+/** Height over width of a sheet of a format, upright or across as it was seen. */
+function shapeAs(format: SheetFormat, seen: number): number {
+  const either = (p: number) => (seen >= 1 ? p : 1 / p)
+  switch (format) {
+    case 'a4':
+      return either(PAPERS[0]!)
+    case 'letter':
+      return either(PAPERS[1]!)
+    case 'square':
+      return 1
+    case 'free':
+      return seen
+    case 'guess':
+      return [...PAPERS, ...PAPERS.map(p => 1 / p)].find(p => Math.abs(seen / p - 1) < 0.05) ?? seen
+  }
 }
 
 /** True height over width of a flat rectangle seen in perspective; null where it cannot be told. */

@@ -1,4 +1,5 @@
 import { FRAME_RATIO, newId, onPage, Question, type Folio, type Instruction, type Page } from '../folio'
+import { shortTitle } from './title'
 import type { FoundPaper, FoundQuestion, PageText, Place, TextPiece } from './model'
 
 /** Room left between a question's region and the edge of its column, points. */
@@ -23,7 +24,7 @@ export function propose(folio: Folio, pages: readonly Page[], paper: FoundPaper,
     Question.parse({
       id: newId(),
       number: q.label,
-      title: q.text.slice(0, 300),
+      title: shortTitle(q.text, q.shared === null ? '' : (paper.instructions[q.shared]?.text ?? ''), q.parts.length),
       proposal: q.confidence,
       marks: q.marks,
       letters: smallest(q, texts),
@@ -63,7 +64,8 @@ function laid(pages: readonly Page[], { page, box }: Place) {
 function withRoom(paper: FoundPaper, n: number, k: number, page: PageText): Place {
   const { page: number, box } = paper.questions[n]!.places[k]!
   const others = [
-    ...paper.questions.flatMap((q, i) => (i === n ? [] : q.places)),
+    // Its own other places, too: the regions of a question do not lie over each other.
+    ...paper.questions.flatMap((q, i) => (i === n ? q.places.filter((_, m) => m !== k) : q.places)),
     ...paper.instructions.map(i => i.place),
   ].filter(p => p.page === number)
   const across = (b: typeof box) => Math.min(b.x + b.w, box.x + box.w) - Math.max(b.x, box.x) > 0

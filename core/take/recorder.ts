@@ -418,6 +418,12 @@ export class TakeRecorder {
     }
   }
 
+  /** Takes over what comes later in another log, before the take ends. @param events in the order of their times */
+  goOnAs(events: readonly TakeEvent[]): void {
+    this.penUp()
+    for (const event of events) this.add(structuredClone(event) as TakeEvent)
+  }
+
   private add(event: TakeEvent) {
     // Nothing shares its moment with a boundary, so that it is clear on which side it lies.
     if (event.t <= this.boundary.t && this.boundary.t > 0) event.t = this.boundary.t + 1

@@ -136,18 +136,28 @@ function textMarks({ mark, role, boxes }: MarkThing): Mark[] {
 /** Size of the letters of a reason beside an option, points. */
 const REASON = 8.5
 
-/**
- * Where an option's reason begins: beside it, or below it where another option is in the way.
- * @param others boxes of the other options
- */
-export function reasonPlace(box: Box, set: Typeset | null, others: readonly Box[]): Spot {
-  const width = ((set?.width ?? 0) / 1000) * REASON + 14
-  const blocked = others.some(
-    o => o.y < box.y + box.h && o.y + o.h > box.y && o.x > box.x && o.x < box.x + box.w + width,
-  )
-  return blocked
-    ? { x: box.x, y: box.y + box.h + REASON * 1.15 }
-    : { x: box.x + box.w + 10, y: box.y + box.h * 0.5 + REASON * 0.34 }
+/** The rectangle of an option's reason, points. */
+export function boxOfReason(set: Typeset, at: Spot): Box {
+  const s = REASON / 1000
+  return { x: at.x, y: at.y - set.height * s, w: set.width * s, h: (set.height + set.depth) * s }
+}
+/** How wide an option's reason may be to fit so many points, in thousandths of its letters. */
+export const reasonWidth = (points: number): number => Math.round((points / REASON) * 1000)
+
+/** Where an option's reason may stand, the best first: beside it, below it. */
+export function reasonPlaces(box: Box, set: Typeset): [beside: Spot, below: Spot] {
+  const below = { x: box.x, y: box.y + box.h + (REASON / 1000) * Math.max(800, set.height) + 2 }
+  return [{ x: box.x + box.w + 10, y: box.y + box.h * 0.5 + REASON * 0.34 }, below]
+}
+/** The first of those places where it lies over nothing of what is there; beside the option when it does everywhere. */
+export function reasonPlace(box: Box, set: Typeset | null, there: readonly Box[]): Spot {
+  if (!set) return { x: box.x, y: box.y }
+  const places = reasonPlaces(box, set)
+  const isFree = (at: Spot) => {
+    const own = boxOfReason(set, at)
+    return !there.some(o => o.x < own.x + own.w && own.x < o.x + o.w && o.y < own.y + own.h && own.y < o.y + o.h)
+  }
+  return places.find(isFree) ?? places[0]
 }
 
 function optionMarks({ box, state, set, at }: OptionThing): Mark[] {
@@ -301,16 +311,23 @@ export function runningTotals(numbers: readonly string[]): string[] {
   })
 }
 
+/** Half as wide as the ring round a number of a way, points. */
+const RING = 9
+
 function tallyMarks({ colour, path, numbers, at, size }: TallyThing): Mark[] {
   const totals = runningTotals(numbers)
   const row = size * 1.7
   const marks: Mark[] = []
-  if (path.length > 1)
-    marks.push(
-      { d: polyline(path), stroke: colour, width: 2.2, alpha: 0.8 },
-      { d: arrowHead(path[path.length - 2]!, path[path.length - 1]!, 9), fill: colour },
-    )
-  for (const p of path) marks.push({ d: ellipsePath(p.x, p.y, 2.6), fill: colour })
+  // The way goes from ring to ring round its numbers, so that nothing of the figure is struck through.
+  path.forEach((p, i) => {
+    marks.push({ d: ellipsePath(p.x, p.y, RING), stroke: colour, width: 1.4 })
+    const from = path[i - 1]
+    const far = from ? Math.hypot(p.x - from.x, p.y - from.y) : 0
+    if (!from || far < 2.4 * RING) return
+    const along = (s: number) => ({ x: from.x + (p.x - from.x) * s, y: from.y + (p.y - from.y) * s })
+    const [a, b] = [along((RING + 1) / far), along(1 - (RING + 2) / far)]
+    marks.push({ d: polyline([a, b]), stroke: colour, width: 2, alpha: 0.8 }, { d: arrowHead(a, b, 7), fill: colour })
+  })
   const wide = Math.max(4, ...numbers.map(t => t.length)) * size * 0.95
   numbers.forEach((text, i) =>
     marks.push(

@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { choicesAt, GUIDE_KINDS, kindOf, kindsOf, layGuide, readGuide, readMove, type GuideKind } from '../../core/guides'
+import {
+  choicesAt,
+  GUIDE_KINDS,
+  kindOf,
+  kindsOf,
+  layGuide,
+  readGuide,
+  readMove,
+  type GuideKind,
+} from '../../core/guides'
 import { seededRandom } from '../../core/ink'
 import { faultsOf } from '../support/guides/general'
 import { MAKERS } from '../support/guides/makers'
@@ -46,7 +55,10 @@ describe('what is typed for a guide is read whole', () => {
     expect(() => readGuide('factors', '2.5')).toThrow(/2\.5/)
   })
   it('axes keep their steps', () => {
-    expect(readGuide('axes', 'x -5 to 5 by 2, y 0 to 10 by 5')).toMatchObject({ x: ['-5', '5', '2'], y: ['0', '10', '5'] })
+    expect(readGuide('axes', 'x -5 to 5 by 2, y 0 to 10 by 5')).toMatchObject({
+      x: ['-5', '5', '2'],
+      y: ['0', '10', '5'],
+    })
   })
   it('x+2 * x+3 in the area grid is a product of two sums', () => {
     expect(said('area', 'x+2 * x+3').at(-1)).toBe('Altogether x^2 + 5x + 6')
@@ -66,7 +78,10 @@ describe('what is typed for a guide is read whole', () => {
     expect(said('multiply', '304 * 205').filter(s => /^0 ×|^0 \+ 0/.test(s))).toEqual([])
     // The carries of the sum stand in a row of their own, not in that of a partial product.
     const layout = layGuide(readGuide('multiply', '87 * 98'))
-    const carries = layout.moves.slice(-4).flatMap(m => m.cells).filter(c => c.small)
+    const carries = layout.moves
+      .slice(-4)
+      .flatMap(m => m.cells)
+      .filter(c => c.small)
     const written = layout.moves.flatMap(m => m.cells).filter(c => !c.small)
     expect(carries.length).toBeGreaterThan(0)
     expect(carries.every(c => !written.some(w => w.row === c.row))).toBe(true)
@@ -126,10 +141,13 @@ describe('what is not understood is refused, and named', () => {
 })
 
 describe('the kind of a guide', () => {
-  it.each(GUIDE_KINDS.filter(k => k.id !== 'whole').map(k => [k.example, k.id]))('is read from “%s”: %s', (text, kind) => {
-    expect(kindOf(text)).toBe(kind)
-    expect(kindsOf(text)).toContain(kind)
-  })
+  it.each(GUIDE_KINDS.filter(k => k.id !== 'whole').map(k => [k.example, k.id]))(
+    'is read from “%s”: %s',
+    (text, kind) => {
+      expect(kindOf(text)).toBe(kind)
+      expect(kindsOf(text)).toContain(kind)
+    },
+  )
   it.each([
     ['(x+2)(x-3)', 'area'],
     ['24 into 863', 'divide'],
@@ -151,7 +169,11 @@ describe('an equation whose moves the teacher chooses', () => {
     const choices = choicesAt(spec, 0).map(c => c.say)
     expect(choices).toContain('Add 4 on both sides')
     const chosen = { ...spec, chosen: [readMove('+ 4')!] }
-    expect(layGuide(chosen).moves.map(m => m.say)).toEqual(['Add 4 on both sides', 'Take away x on both sides', 'Divide both sides by 2'])
+    expect(layGuide(chosen).moves.map(m => m.say)).toEqual([
+      'Add 4 on both sides',
+      'Take away x on both sides',
+      'Divide both sides by 2',
+    ])
     expect(() => layGuide({ ...spec, chosen: [readMove(': 0')!] })).toThrow(/zero/)
   })
   it('turns the sign where it divides by a negative number', () => {
@@ -163,9 +185,12 @@ describe('an equation whose moves the teacher chooses', () => {
 
 // Sums by decimal.js, fractions by fraction.js, whole numbers by BigInt, algebra by nerdamer. 20,000 of each: npm run bench guides.
 describe('generated inputs', () => {
-  it.each(GUIDE_KINDS.map(k => k.id))('%s: every number is right, none is dropped, none lies outside or over another', kind => {
-    const random = seededRandom(31)
-    const faults = Array.from({ length: 60 }, () => faultsOf(kind, MAKERS[kind](random))).flat()
-    expect(faults).toEqual([])
-  })
+  it.each(GUIDE_KINDS.map(k => k.id))(
+    '%s: every number is right, none is dropped, none lies outside or over another',
+    kind => {
+      const random = seededRandom(31)
+      const faults = Array.from({ length: 60 }, () => faultsOf(kind, MAKERS[kind](random))).flat()
+      expect(faults).toEqual([])
+    },
+  )
 })

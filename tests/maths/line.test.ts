@@ -17,7 +17,9 @@ function shape(mathml: string): string {
     const tag = Object.keys(node).find(k => k !== ':@')!
     if (tag === '#text') return String(node['#text'])
     if (SILENT.has(tag)) return ''
-    const children = (node[tag] as Node[]).filter(c => Object.keys(c)[0] !== '#text' || String(c['#text']).trim() || /^m(text|o|i|n)$/.test(tag))
+    const children = (node[tag] as Node[]).filter(
+      c => Object.keys(c)[0] !== '#text' || String(c['#text']).trim() || /^m(text|o|i|n)$/.test(tag),
+    )
     const of = (i: number) => (children[i] ? one(children[i]!) : '')
     switch (tag) {
       case 'mfrac':
@@ -51,11 +53,12 @@ function shape(mathml: string): string {
     .replace(/over\(([→⟶⇌]),\)/g, '$1')
     .replace(/[→⟶]/g, '→')
     .replace(/⃗/g, '→')
-    .replace(/[¯ˉ‾\u0304\u0305]/g, '¯')
+    .replace(/¯|ˉ|‾|\u0304|\u0305/g, '¯')
     .replace(/[′’]/g, "'")
     .replace(/_\{\}|\^\{\}/g, '')
 }
-const ofKatex = (latex: string) => shape(/<math[\s\S]*<\/math>/.exec(katex.renderToString(latex, { output: 'mathml' }))![0])
+const ofKatex = (latex: string) =>
+  shape(/<math[\s\S]*<\/math>/.exec(katex.renderToString(latex, { output: 'mathml' }))![0])
 const ofTemml = (latex: string) => shape(temml.renderToString(latex))
 
 describe('a typed line', () => {

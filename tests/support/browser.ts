@@ -144,7 +144,7 @@ export async function press(page: Page, text: string, within = 'body'): Promise<
     (wanted: string, scope: string) => {
       const all = [
         ...document.querySelectorAll<HTMLElement>(
-          `${scope} button, ${scope} a, ${scope} [role=button], ${scope} label, ${scope} [role=option]`,
+          `${scope} button, ${scope} a, ${scope} [role=button], ${scope} label, ${scope} [role=option], ${scope} [role=menuitem]`,
         ),
       ]
       return all.find(

@@ -1,5 +1,5 @@
 import type cvModule from '@techstark/opencv-js'
-import { inOrder, isSheet, refineCorners, straightSize, type Grey, type Quad } from '../../core/photo'
+import { inOrder, isSheet, refineCorners, straightSize, type Grey, type Quad, type SheetFormat } from '../../core/photo'
 
 export type Cv = typeof cvModule
 type Mat = InstanceType<Cv['Mat']>
@@ -102,10 +102,16 @@ function largestQuad(cv: Cv, grey: Mat, keep: <M extends { delete(): void }>(m: 
  * is written on it
  * keeps its shades.
  */
-export function cleanPhoto(cv: Cv, pixels: Pixels, corners: Quad, even: boolean): Pixels {
+export function cleanPhoto(
+  cv: Cv,
+  pixels: Pixels,
+  corners: Quad,
+  even: boolean,
+  format: SheetFormat = 'guess',
+): Pixels {
   return withMats(keep => {
     const source = keep(cv.matFromImageData(pixels as unknown as ImageData))
-    const { width, height } = straightSize(corners, pixels)
+    const { width, height } = straightSize(corners, pixels, format)
     const from = keep(
       cv.matFromArray(
         4,

@@ -5,6 +5,7 @@ import type { Question } from '#core/folio'
 defineProps<{ current?: Question; adding: boolean }>()
 const emit = defineEmits<{ select: [id: string]; another: [id: string]; bring: [] }>()
 const store = useFolio()
+const pages = usePages()
 const tab = ref('questions')
 const tabs = [
   { label: 'Questions', value: 'questions' },
@@ -36,8 +37,12 @@ const tabs = [
       </div>
       <UndoRedo />
     </header>
+    <FrameList
+      v-if="tab === 'questions' && pages.tool === 'frame' && current"
+      :question="current"
+    />
     <QuestionList
-      v-if="tab === 'questions'"
+      v-else-if="tab === 'questions'"
       :current="current"
       :adding="adding"
       @select="emit('select', $event)"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { newId } from '#core/folio'
-import { isSheet, wholePicture, type Quad } from '#core/photo'
+import { isSheet, straightSize, wholePicture, type Quad, type SheetFormat } from '#core/photo'
 
 /** A photo being straightened: its corners are found, can be dragged or moved by keys, and the original stays. */
 const props = defineProps<{ pageId: string }>()
@@ -16,6 +16,20 @@ const size = ref({ width: 1, height: 1 })
 const corners = ref<Quad>(wholePicture(1, 1))
 const thing = ref(false)
 const even = ref(true)
+const format = ref<SheetFormat>('guess')
+const FORMATS = [
+  { label: 'As it is seen, A4 or Letter if near', value: 'guess' },
+  { label: 'A4', value: 'a4' },
+  { label: 'Letter', value: 'letter' },
+  { label: 'Square', value: 'square' },
+  { label: 'Free: just as it is seen', value: 'free' },
+]
+/** The shape that it will have, in words. */
+const shape = computed(() => {
+  if (!good.value) return ''
+  const { width, height } = straightSize(corners.value, size.value, format.value)
+  return `${(Math.max(width, height) / Math.min(width, height)).toFixed(2)} to 1, ${height >= width ? 'upright' : 'across'}`
+})
 const busy = ref('')
 const found = ref<boolean | null>(null)
 const { width: wide, height: high } = useElementSize(area)
@@ -100,7 +114,13 @@ async function apply() {
   if (page.value?.kind !== 'image') return
   busy.value = thing.value ? 'Cropping' : 'Straightening'
   try {
-    await photos.clean(page.value, corners.value, even.value && !thing.value, newId())
+    await photos.clean(
+      page.value,
+      corners.value,
+      even.value && !thing.value,
+      newId(),
+      thing.value ? 'free' : format.value,
+    )
     emit('close')
   } catch (error) {
     notices.tell(error, 'straightening the photo')
@@ -198,6 +218,18 @@ async function asItWas() {
               }
             "
           />
+          <UFormField
+            v-if="!thing"
+            label="Format of the sheet"
+            :help="shape"
+          >
+            <USelect
+              v-model="format"
+              :items="FORMATS"
+              class="w-full"
+              aria-label="Format of the sheet"
+            />
+          </UFormField>
           <UCheckbox
             v-model="even"
             :disabled="thing"

@@ -140,7 +140,11 @@ function addPicture(event: Event) {
           type="button"
           class="min-h-11 min-w-0 grow truncate text-left text-sm"
           :class="{ 'text-dimmed': !isWaiting(line.id) }"
-          :title="bench.live ? `Reveal “${line.name}”; drag it to another place of the page` : 'Drag it to its place on the page'"
+          :title="
+            bench.live
+              ? `Reveal “${line.name}”; drag it to another place of the page`
+              : 'Drag it to its place on the page'
+          "
           draggable="true"
           @dragstart="drag($event, line)"
           @click="bench.reveal(line.id)"

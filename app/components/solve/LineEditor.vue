@@ -24,7 +24,11 @@ const trouble = ref('')
 const field = ref<HTMLInputElement>()
 const { insert, back, step } = useSigns(() => field.value, source)
 const hindrance = shallowRef<ReturnType<typeof bench.hindrance>>(null)
-const WHAT = { frame: 'It runs out of the frame.', print: 'It would lie over print.', writing: 'It would lie over what stands there.' }
+const WHAT = {
+  frame: 'It runs out of the frame.',
+  print: 'It would lie over print.',
+  writing: 'It would lie over what stands there.',
+}
 let done = false
 
 watch(
@@ -117,14 +121,17 @@ async function breakLine() {
   const rest = source.value.slice(at).trim()
   source.value = source.value.slice(0, at).trim()
   await finish('next')
-  if (bench.draft) bench.draft = { ...bench.draft, source: rest, at: { ...bench.draft.at, x: bench.draft.at.x + 0.001 } }
+  if (bench.draft)
+    bench.draft = { ...bench.draft, source: rest, at: { ...bench.draft.at, x: bench.draft.at.x + 0.001 } }
 }
 function move() {
   const to = hindrance.value?.to
   // Lined up no more: it stands where it has room.
   if (to) bench.draft = { ...props.draft, source: source.value, at: to, moved: true }
 }
-const canBreak = computed(() => hindrance.value?.what === 'frame' && breakBefore(source.value, source.value.length * 0.8) > 0)
+const canBreak = computed(
+  () => hindrance.value?.what === 'frame' && breakBefore(source.value, source.value.length * 0.8) > 0,
+)
 const size = computed(() => (props.draft.under?.size ?? settings.remembered.letters) * props.scale)
 const at = computed(() => ({
   left: `${Math.max(4, Math.min(props.left, props.room.width - 490))}px`,

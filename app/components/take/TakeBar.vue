@@ -56,6 +56,14 @@ const running = computed(() => recording.state === 'running')
       :title="over ? 'Longer than planned' : 'Planned for this question'"
       >of {{ clockTime(target) }}{{ over ? ', over' : '' }}</span
     >
+    <span
+      v-if="recording.inkEnds"
+      class="text-sm whitespace-nowrap text-toned"
+      data-part="ink-ends"
+      >{{
+        recording.elapsed < recording.inkEnds ? `the ink ends at ${clockTime(recording.inkEnds)}` : 'the ink has ended'
+      }}</span
+    >
     <LevelBar
       v-if="recording.chosen.id !== 'none' && recording.kind !== 'ink'"
       :level="recording.level"

@@ -138,7 +138,8 @@ function reactionOf(chunks: readonly Chunk[]): string | null {
   const arrows = chunks.filter(c => ARROWS.test(c.text))
   if (!arrows.length) return null
   const written = chunks.map((c, i) => {
-    if (ARROWS.test(c.text)) return { '→': '->', '⟶': '->', '-->': '->', '⇌': '<=>', '⇄': '<=>', '↔': '<->' }[c.text] ?? c.text
+    if (ARROWS.test(c.text))
+      return { '→': '->', '⟶': '->', '-->': '->', '⇌': '<=>', '⇄': '<=>', '↔': '<->' }[c.text] ?? c.text
     if (c.text === '+') return '+'
     if (/^\((s|l|g|aq)\)$/.test(c.text)) return c.text
     const electron = ELECTRON.exec(c.text)

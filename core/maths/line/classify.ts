@@ -85,18 +85,28 @@ const isWord = (text: string) => text.length > 3 || SHORT_WORDS.has(text.toLower
 function isUnit(all: readonly Lexeme[], i: number, before: readonly (Reading | null)[]): boolean {
   const { text, space } = all[i]!
   if (!UNITS.has(text)) return false
-  const a = all[i - 1],
-    b = all[i + 1]
-  // After "kg·", "m/": the sign's left side is a unit.
-  if (a?.kind === 'sign' && /^[/·⋅*×]$/.test(a.text) && before[i - 2] === 'unit') return true
-  if (before[i - 1] === 'unit' && space) return !UNIT_WORDS.has(text) && (text.length > 1 || unitGoesOn(b))
+  if (joinsUnit(all, i, before) || bareUnit(all, i, before)) return true
+  if (before[i - 1] === 'unit' && space) return !UNIT_WORDS.has(text) && (text.length > 1 || unitGoesOn(all[i + 1]))
   const power = before[i - 1] === 'maths' && unitPower(all, before, i)
   if (power) return !UNIT_WORDS.has(text) && (text.length > 1 || space)
-  if (isBracket(a, '(') && all[i - 2]?.text === '/' && before[i - 3] === 'unit') return true
-  if (bareUnit(all, i, before)) return true
+  return afterNumber(all, i)
+}
+
+/** Behind "kg·", "m/" or "J/(": the left side of the sign is a unit. */
+function joinsUnit(all: readonly Lexeme[], i: number, before: readonly (Reading | null)[]): boolean {
+  const a = all[i - 1]
+  if (a?.kind !== 'sign') return false
+  if (/^[/·⋅*×]$/.test(a.text)) return before[i - 2] === 'unit'
+  return a.text === '(' && all[i - 2]?.text === '/' && before[i - 3] === 'unit'
+}
+
+/** Right behind a number, a power of one, degrees or a bracket. */
+function afterNumber(all: readonly Lexeme[], i: number): boolean {
+  const { text, space } = all[i]!
+  const a = all[i - 1],
+    b = all[i + 1]
   const ofNumber = (a?.kind === 'number' || RAISED.test(a?.text ?? '')) && powerOf(all, i)?.kind !== 'letters'
-  const afterNumber = ofNumber || isBracket(a, '°') || (isBracket(a, ')') && space)
-  if (!afterNumber) return false
+  if (!ofNumber && !isBracket(a, '°') && !(isBracket(a, ')') && space)) return false
   // "5m" may be five times m; "5 m" and "24cm" are units.
   if (!space && text.length === 1 && text !== 'Ω') return false
   return !(UNIT_WORDS.has(text) && b?.kind === 'letters' && !isWord(b.text))
@@ -134,39 +144,43 @@ function unitPower(all: readonly Lexeme[], before: readonly (Reading | null)[], 
   return before[k] === 'unit'
 }
 
+/** What stands close to letters, without a space: before them, behind them, and whether that raises or lowers. */
+interface Close {
+  before: Lexeme | undefined
+  after: Lexeme | undefined
+  scripted: boolean
+}
+function closeTo(all: readonly Lexeme[], i: number): Close {
+  const before = all[i]!.space ? undefined : all[i - 1]
+  const after = all[i + 1]?.space ? undefined : all[i + 1]
+  const scripted = isBracket(after, '^_') || /^[⁰¹²³⁴-⁹⁺⁻ⁿ₀-₉]/.test(after?.text ?? '')
+  return { before, after, scripted }
+}
+
 function lettersAt(all: readonly Lexeme[], i: number, before: readonly (Reading | null)[]): Reading {
-  const lexeme = all[i]!,
-    { text } = lexeme
-  const a = all[i - 1],
-    b = all[i + 1]
-  const tightBefore = a !== undefined && !lexeme.space
-  const tightAfter = b !== undefined && !b.space
-  const scripted = tightAfter && (isBracket(b, '^_') || /^[⁰¹²³⁴-⁹⁺⁻ⁿ₀-₉]/.test(b.text))
+  const { text } = all[i]!
+  const close = closeTo(all, i)
   if (/['’]/.test(text)) return 'words'
-  if (tightBefore && isBracket(a, '^_')) return 'maths'
+  if (isBracket(close.before, '^_')) return 'maths'
   if (isUnit(all, i, before)) return 'unit'
   if (/^d\p{L}$/u.test(text) && all.some(l => /^(?:int|∫)$/.test(l.text))) return 'maths'
-  if (MAYBE_NAMES.has(text)) return scripted || (tightAfter && isBracket(b, '(')) ? 'maths' : 'words'
+  if (MAYBE_NAMES.has(text)) return close.scripted || isBracket(close.after, '(') ? 'maths' : 'words'
   if (isName(text) || GREEK_LETTER.test(text)) return 'maths'
   if (isSingle(text)) return singleAt(all, i, before)
+  const ofNumber = close.before?.kind === 'number'
   // "1st", "2nd", "3rd", "10th".
-  if (tightBefore && a.kind === 'number' && /^(st|nd|rd|th)$/.test(text)) return 'words'
-  if (text.length > 3 && !/^\p{Lu}+$/u.test(text))
-    return scripted || functionOf(text) || (tightBefore && a.kind === 'number' && text.length < 5) ? 'maths' : 'words'
-  return shortAt(all, i, { scripted, tightBefore, tightAfter })
+  if (ofNumber && /^(st|nd|rd|th)$/.test(text)) return 'words'
+  if (close.scripted || functionOf(text) || (ofNumber && text.length < 5)) return 'maths'
+  if (text.length > 3 && !/^\p{Lu}+$/u.test(text)) return 'words'
+  return shortAt(all, i, close)
 }
 
 /** Two or three letters, or capitals. */
-function shortAt(
-  all: readonly Lexeme[],
-  i: number,
-  { scripted, tightBefore, tightAfter }: { scripted: boolean; tightBefore: boolean; tightAfter: boolean },
-): Reading {
+function shortAt(all: readonly Lexeme[], i: number, close: Close): Reading {
   const { text } = all[i]!
   const a = all[i - 1],
     b = all[i + 1]
-  if (scripted || functionOf(text)) return 'maths'
-  if (tightBefore && (a!.kind === 'number' || isBracket(a, ')|√'))) return 'maths'
+  if (isBracket(close.before, ')|√')) return 'maths'
   if (text === 'pH' || text === 'pOH') return 'words'
   if (/^\p{Lu}+$/u.test(text) && text.length < 5) return CAPITAL_WORDS.has(text) && !isJoin(a) ? 'words' : 'maths'
   // "Q = It": no such word stands between signs.
@@ -175,8 +189,7 @@ function shortAt(
   if (text.length > 3) return 'words'
   if (text.length === 2 && (a?.kind === 'number' || isBracket(a, ')'))) return 'maths'
   const beside = isJoin(a) || isJoin(b) || isBracket(a, '/√|') || isBracket(b, '/|!')
-  if (beside || (tightAfter && (isBracket(b, '(') || b!.kind === 'number'))) return 'maths'
-  return 'words'
+  return beside || isBracket(close.after, '(') || close.after?.kind === 'number' ? 'maths' : 'words'
 }
 
 /** "sinx", "lnx": a function and its letter in one. */
@@ -220,21 +233,22 @@ function punctuate(all: readonly Lexeme[], readings: (Reading | null)[]): void {
     const { text } = lexeme
     if ('([{'.includes(text)) {
       open.push(i)
-      readings[i] = after === 'words' && previous !== 'maths' ? 'words' : 'maths'
-      if (readings[i] === 'maths' && after === 'words') readings[i] = 'words'
+      readings[i] = after === 'words' ? 'words' : 'maths'
     } else if (')]}'.includes(text)) {
       const from = open.pop()
-      readings[i] = from === undefined ? (previous ?? 'words') : readings[from]!
-      if (readings[i] === 'unit') readings[i] = 'words'
+      const opened = from === undefined ? (previous ?? 'words') : readings[from]!
+      readings[i] = opened === 'unit' ? 'words' : opened
     } else if (/^[.?!,;:]$/.test(text)) readings[i] = stop(text, previous, after, last, open.length > 0)
-    else if (text === '/')
-      readings[i] = previous === 'words' && after === 'words' ? 'words' : previous === 'unit' ? 'unit' : 'maths'
-    else if (/^[$€£¥]$/.test(text)) readings[i] = 'words'
-    else if (RAISED.test(text)) readings[i] = previous === 'words' ? 'words' : 'maths'
-    else if (/^['’′″”]$/.test(text)) readings[i] = previous === 'words' ? 'words' : 'maths'
-    else if (/^[-–−]$/.test(text)) readings[i] = 'words'
-    else readings[i] = previous === null || previous === 'unit' ? (after ?? 'words') : previous
+    else readings[i] = signBetween(text, previous, after)
   })
+}
+
+function signBetween(text: string, previous: Reading | null, after: Reading | null): Reading {
+  const inWords = previous === 'words'
+  if (text === '/') return inWords && after === 'words' ? 'words' : previous === 'unit' ? 'unit' : 'maths'
+  if (/^[$€£¥–−-]$/.test(text)) return 'words'
+  if (RAISED.test(text) || /^['’′″”]$/.test(text)) return inWords ? 'words' : 'maths'
+  return previous === null || previous === 'unit' ? (after ?? 'words') : previous
 }
 
 function stop(

@@ -82,7 +82,11 @@ function plainPieces(source: string, coloured: Coloured): Piece[] {
     const from = words ? (runs[i - 1]?.all.at(-1)!.to ?? 0) : all[0]!.from
     const to = words ? (runs[i + 1]?.all[0]!.from ?? source.length) : all.at(-1)!.to
     const text = source.slice(from, to)
-    return { kind: words ? 'words' : 'maths', text, latex: words ? wordsLatex(all, text, from, coloured) : latexOf(all, coloured) }
+    return {
+      kind: words ? 'words' : 'maths',
+      text,
+      latex: words ? wordsLatex(all, text, from, coloured) : latexOf(all, coloured),
+    }
   })
   // A stretch of nothing but spaces keeps two pieces of chemistry apart.
   return pieces.length || !source ? pieces : [{ kind: 'words', text: source, latex: textLatex(source) }]
@@ -107,7 +111,12 @@ function wordsLatex(all: readonly Lexeme[], text: string, from: number, coloured
     if (lexeme.kind === 'quoted') plain += lexeme.inner!
     else if (lexeme.kind === 'colour') {
       flush()
-      out += coloured(lexeme.role!, piecesOf(lexeme.inner!, coloured).map(p => p.latex).join(''))
+      out += coloured(
+        lexeme.role!,
+        piecesOf(lexeme.inner!, coloured)
+          .map(p => p.latex)
+          .join(''),
+      )
     } else plain += lexeme.text
   }
   plain += text.slice(at)
@@ -124,7 +133,8 @@ function spaced(pieces: readonly Piece[]): Piece[] {
     const before = pieces[i - 1],
       after = pieces[i + 1]
     let { latex } = piece
-    if (before?.kind === 'maths' && OPERATOR_EDGE.test(before.text.trim().slice(-1))) latex = latex.replace('\\text{ ', '\\text{')
+    if (before?.kind === 'maths' && OPERATOR_EDGE.test(before.text.trim().slice(-1)))
+      latex = latex.replace('\\text{ ', '\\text{')
     if (after?.kind === 'maths' && OPERATOR_EDGE.test(after.text.trim().slice(0, 2))) latex = latex.replace(/ \}$/, '}')
     return { ...piece, latex }
   })

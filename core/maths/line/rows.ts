@@ -116,7 +116,11 @@ export function withAside(main: Typeset, aside: Typeset, column: number | undefi
   const x = Math.round(Math.max(main.width + GAP, column ?? 0))
   const top = -Math.max(700, aside.height),
     foot = Math.max(200, aside.depth)
-  const bar = { d: `M${x - BAR} ${top}L${x - BAR + 30} ${top}L${x - BAR + 30} ${foot}L${x - BAR} ${foot}Z`, char: '―', colour }
+  const bar = {
+    d: `M${x - BAR} ${top}L${x - BAR + 30} ${top}L${x - BAR + 30} ${foot}L${x - BAR} ${foot}Z`,
+    char: '―',
+    colour,
+  }
   const space = `<mspace width="${((x - main.width) / 1000).toFixed(2)}em"></mspace><mo>|</mo>`
   return {
     ...main,

@@ -17,8 +17,8 @@ const SIGNS: readonly (readonly [shown: string, typed: string, words: string])[]
   ['½', '½', 'half'],
   ['π', 'π', 'pi'],
   ['°', '°', 'degree angle'],
-  ['′', '\'', 'prime minute feet derivative'],
-  ['″', '\'\'', 'second inch double prime'],
+  ['′', "'", 'prime minute feet derivative'],
+  ['″', "''", 'second inch double prime'],
   ['±', '±', 'plus minus'],
   ['×', '×', 'times multiplication cross'],
   ['·', '·', 'dot times'],
@@ -100,6 +100,12 @@ export function signsFor(word: string): LineSign[] {
   const wanted = word.trim().toLowerCase()
   if (!wanted) return []
   const rank = ({ shown, words }: LineSign) =>
-    shown === wanted ? 0 : words.split(' ').includes(wanted) ? 1 : words.split(' ').some(w => w.startsWith(wanted)) ? 2 : 9
+    shown === wanted
+      ? 0
+      : words.split(' ').includes(wanted)
+        ? 1
+        : words.split(' ').some(w => w.startsWith(wanted))
+          ? 2
+          : 9
   return LINE_SIGNS.filter(s => rank(s) < 9).sort((a, b) => rank(a) - rank(b))
 }

@@ -239,11 +239,7 @@ class Row {
       nested.length > 1 &&
       nested.every(r => isSign(r[0], open) && r.length > 2 && closingOf(r, 0) === r.length - 1)
     const cells =
-      rows.length > 1 && open === '['
-        ? rows.map(cellsOf)
-        : inRows
-          ? nested.map(r => cellsOf(r.slice(1, -1)))
-          : null
+      rows.length > 1 && open === '[' ? rows.map(cellsOf) : inRows ? nested.map(r => cellsOf(r.slice(1, -1))) : null
     if (!cells) return null
     const kind = open === '[' && close === ']' ? 'bmatrix' : 'pmatrix'
     return `\\begin{${kind}}${cells.map(r => r.map(c => this.inner(c, false)).join('&')).join('\\\\')}\\end{${kind}}`
@@ -260,43 +256,39 @@ class Row {
 
   /** Powers, indices, primes, factorials and per cent of what stands before them. */
   private scripted(atom: Atom): Atom {
-    let { latex } = atom
-    const add = (more: string) => {
-      latex += more
-    }
-    // "x2" is x with an index, as it is said.
-    const index = this.next
-    if (atom.is === 'letters' && this.tight() && index?.kind === 'number' && /^\d{1,2}$/.test(index.text) && /[\p{L}]\s?$/u.test(latex)) {
-      this.i++
-      add(`_{${index.text}}`)
-    }
-    for (;;) {
-      const { next } = this
-      if (!next || (next.space && !isSign(next, '^'))) break
-      const { text } = next
-      if (text === '^' || text === '**' || text === '_') {
-        this.i++
-        add(`${text === '_' ? '_' : '^'}{${this.script(text)}}`)
-      } else if (next.kind === 'sign' && /^[⁰¹²³⁴-⁹⁺⁻ⁿ]/.test(text)) {
-        if (this.all[this.i + 1]?.text === '√' && text !== '²' && !this.all[this.i + 1]!.space) break
-        this.i++
-        add(`^{${lowered(text)}}`)
-      } else if (next.kind === 'sign' && /^[₀-₉]/.test(text)) {
-        this.i++
-        add(`_{${lowered(text)}}`)
-      } else if (isSign(next, "'’′″”")) {
-        this.i++
-        add(/[″”]/.test(text) ? "''" : "'")
-      } else if (text === '!' || text === '%') {
-        this.i++
-        add(text === '!' ? '!' : '\\%')
-      } else if (text === '°' && !/^[CF]$/.test(this.all[this.i + 1]?.text ?? '')) {
-        this.i++
-        add('^{\\circ}')
-      } else break
-    }
+    let latex = atom.latex + this.index(atom)
+    for (let more = this.scriptAt(); more !== null; more = this.scriptAt()) latex += more
     const { inside, ...rest } = atom
     return latex === atom.latex ? atom : { ...rest, latex, ...(inside === undefined ? {} : { is: 'bracket' as const }) }
+  }
+
+  /** "x2" is x with an index, as it is said. */
+  private index({ is, latex }: Atom): string {
+    const { next } = this
+    const isIndex = is === 'letters' && next?.kind === 'number' && !next.space && /^\d{1,2}$/.test(next.text)
+    if (!isIndex || !/\p{L}\s?$/u.test(latex)) return ''
+    this.i++
+    return `_{${next.text}}`
+  }
+
+  /** The next power, index, prime, factorial, per cent or degree of what was read; null where there is none. */
+  private scriptAt(): string | null {
+    const { next } = this
+    if (next?.kind !== 'sign' || (next.space && next.text !== '^')) return null
+    const after = this.all[this.i + 1]
+    const { text } = next
+    const raised = /^[⁰¹²³⁴-⁹⁺⁻ⁿ]/.test(text)
+    // "2³√8": the raised sign is the root's.
+    if (raised && after?.text === '√' && text !== '²' && !after.space) return null
+    if (text === '°' && /^[CF]$/.test(after?.text ?? '')) return null
+    const made = raised
+      ? `^{${lowered(text)}}`
+      : /^[₀-₉]/.test(text)
+        ? `_{${lowered(text)}}`
+        : { '!': '!', '%': '\\%', '°': '^{\\circ}', "'": "'", '’': "'", '′': "'", '″': "''", '”': "''" }[text]
+    if (made === undefined && !['^', '**', '_'].includes(text)) return null
+    this.i++
+    return made ?? `${text === '_' ? '_' : '^'}{${this.script(text)}}`
   }
 
   /** What stands raised or lowered: a bracket, or a number or name with its sign. */
@@ -339,13 +331,25 @@ function fractions(atoms: readonly Atom[]): Atom[] {
     if (under?.kind !== 'operand') throw lineUnclear('something is missing behind /')
     // The argument of a function goes with it.
     const rest =
-      (under.is === 'function' || /^[fgh]$/.test(under.latex)) && atoms[i + 1]?.kind === 'operand' && (under.is === 'function' || !atoms[i + 1]!.space)
+      (under.is === 'function' || /^[fgh]$/.test(under.latex)) &&
+      atoms[i + 1]?.kind === 'operand' &&
+      (under.is === 'function' || !atoms[i + 1]!.space)
         ? atoms[++i]!.latex
         : ''
     const bare = (all: readonly Atom[]) =>
-      all.length === 1 ? (all[0]!.inside ?? all[0]!.latex) : joined(all.map((a, k) => (k ? a : { ...a, space: false })), true)
+      all.length === 1
+        ? (all[0]!.inside ?? all[0]!.latex)
+        : joined(
+            all.map((a, k) => (k ? a : { ...a, space: false })),
+            true,
+          )
     const below = rest ? under.latex + rest : bare([under])
-    out.push({ kind: 'operand', is: 'fraction', latex: `\\frac{${bare(over)}}{${sign}${below}}`, space: over[0]!.space })
+    out.push({
+      kind: 'operand',
+      is: 'fraction',
+      latex: `\\frac{${bare(over)}}{${sign}${below}}`,
+      space: over[0]!.space,
+    })
   }
   return out
 }
@@ -360,7 +364,7 @@ function gap(before: Atom | undefined, atom: Atom, inBrackets: boolean): string 
   if (atom.is === 'unit') return before.kind === 'operand' ? '\\,' : ''
   if (!atom.space) return ''
   if (before.kind === 'sign') return /^[,;]$/.test(before.latex) && !inBrackets ? '\\ \\,' : ''
-  if (atom.kind === 'sign') return /^[^\x00-\x7f‰]$/.test(atom.latex) ? '\\ ' : ''
+  if (atom.kind === 'sign') return atom.latex.length === 1 && atom.latex > '~' && atom.latex !== '‰' ? '\\ ' : ''
   if (before.is === 'number' && atom.is === 'fraction') return ''
   if (before.is === 'fraction' && atom.is === 'letters') return ''
   if (before.is === 'number') return atom.is === 'number' ? '\\ ' : atom.is === 'letters' ? '' : '\\,'
@@ -396,10 +400,12 @@ function partedBy(all: readonly MathsLexeme[], sign: string): MathsLexeme[][] {
 function cellsOf(row: readonly MathsLexeme[]): MathsLexeme[][] {
   const loose = row.flatMap(l =>
     l.kind === 'number' && /^[\d.]+(,[\d.]+)+$/.test(l.text)
-      ? l.text.split(',').flatMap((text, i): MathsLexeme[] => [
-          ...(i ? [{ ...l, kind: 'sign' as const, text: ',' }] : []),
-          { ...l, text, space: i > 0 || l.space },
-        ])
+      ? l.text
+          .split(',')
+          .flatMap((text, i): MathsLexeme[] => [
+            ...(i ? [{ ...l, kind: 'sign' as const, text: ',' }] : []),
+            { ...l, text, space: i > 0 || l.space },
+          ])
       : [l],
   )
   const byComma = partedBy(loose, ',')
@@ -407,7 +413,12 @@ function cellsOf(row: readonly MathsLexeme[]): MathsLexeme[][] {
   const out: MathsLexeme[][] = []
   loose.forEach((l, i) => {
     const before = loose[i - 1]
-    const begins = !before || (l.space && !(before.kind === 'sign' && !CLOSE.includes(before.text)) && l.text !== '+' && !(l.text === '-' && loose[i + 1]?.space))
+    const begins =
+      !before ||
+      (l.space &&
+        !(before.kind === 'sign' && !CLOSE.includes(before.text)) &&
+        l.text !== '+' &&
+        !(l.text === '-' && loose[i + 1]?.space))
     if (begins) out.push([l])
     else out.at(-1)!.push(l)
   })
@@ -417,9 +428,19 @@ function cellsOf(row: readonly MathsLexeme[]): MathsLexeme[][] {
 const isRelation = (l: Lexeme) => l.kind === 'sign' && /^(?:[=<>≤≥≠≈]|<=|>=|!=)$/.test(l.text)
 
 function signLatex(text: string): string {
-  return COMMAND.get(text) ?? (/^[[\](){}]$/.test(text) ? (/[{}]/.test(text) ? `\\${text}` : text) : text.length > 1 ? textLatex(text) : plainSign(text))
+  return (
+    COMMAND.get(text) ??
+    (/^[[\](){}]$/.test(text)
+      ? /[{}]/.test(text)
+        ? `\\${text}`
+        : text
+      : text.length > 1
+        ? textLatex(text)
+        : plainSign(text))
+  )
 }
-const plainSign = (text: string) => (text === ':' ? '\\mathbin{:}' : text === '^' ? '\\wedge ' : text === '@' ? '\\text{@}' : text)
+const plainSign = (text: string) =>
+  text === ':' ? '\\mathbin{:}' : text === '^' ? '\\wedge ' : text === '@' ? '\\text{@}' : text
 
 /** A number as it was typed: its separators stay. "6.02e23" is a power of ten. */
 function numberLatex(text: string, inBrackets: boolean): string {
@@ -440,7 +461,8 @@ const unitLatex = (text: string) =>
 function lettersLatex(text: string): string {
   return [...text.normalize('NFD').matchAll(/(\P{M})(\p{M}|\u20d7)?/gu)]
     .map(([, letter, over]) => {
-      const accent = over && { '\u0304': '\\bar', '\u0305': '\\bar', '\u0302': '\\hat', '\u20d7': '\\vec', '\u0307': '\\dot' }[over]
+      const accent =
+        over && { '\u0304': '\\bar', '\u0305': '\\bar', '\u0302': '\\hat', '\u20d7': '\\vec', '\u0307': '\\dot' }[over]
       return accent ? `${accent}{${letterLatex(letter!)}}` : letterLatex((letter! + (over ?? '')).normalize('NFC'))
     })
     .join('')

@@ -29,9 +29,9 @@ export const ACCENTS: Readonly<Record<string, readonly [string, string]>> = {
 }
 /** Signs that take limits. */
 export const LARGE_SIGNS: Readonly<Record<string, string>> = {
-  sum: '\\sum',
-  prod: '\\prod',
-  int: '\\int',
+  'sum': '\\sum',
+  'prod': '\\prod',
+  'int': '\\int',
   '∑': '\\sum',
   '∏': '\\prod',
   '∫': '\\int',
@@ -39,7 +39,17 @@ export const LARGE_SIGNS: Readonly<Record<string, string>> = {
 /** Names that take a bracket, or what follows, as their argument. */
 export const BUILDERS: ReadonlySet<string> = new Set(['sqrt', 'cbrt', 'root', 'abs', 'floor', 'ceil'])
 /** Names that are maths only in front of a bracket, a subscript or a power; elsewhere they are words. */
-export const MAYBE_NAMES: ReadonlySet<string> = new Set(['sum', 'prod', 'max', 'min', 'bar', 'dot', 'root', 'exp', 'hat'])
+export const MAYBE_NAMES: ReadonlySet<string> = new Set([
+  'sum',
+  'prod',
+  'max',
+  'min',
+  'bar',
+  'dot',
+  'root',
+  'exp',
+  'hat',
+])
 /** Named signs. */
 export const NAMED_SIGNS: Readonly<Record<string, string>> = { infinity: '\\infty', infty: '\\infty', oo: '\\infty' }
 
@@ -121,12 +131,12 @@ export const SIGNS: readonly (readonly [string, string])[] = [
   ['\\', '\\backslash '],
 ]
 /** Signs that join what stands on both sides of them, or ask for something behind them. */
-export const JOINS = /^(?:[<>=+*×·⋅÷±∓≤≥⩽⩾≠≈≡≅∝~→←↔⇒⇐⇔⇌∈∉⊂⊆∪∩∴∵−^_]|-|<=>|<->|-->|<=|>=|=<|!=|=>|->|\+-|-\+|~~|~=|==|\*\*)$/
+export const JOINS =
+  /^(?:[<>=+*×·⋅÷±∓≤≥⩽⩾≠≈≡≅∝~→←↔⇒⇐⇔⇌∈∉⊂⊆∪∩∴∵−^_]|-|<=>|<->|-->|<=|>=|=<|!=|=>|->|\+-|-\+|~~|~=|==|\*\*)$/
 
 /** Units of the SI and those used with it (BIPM, The International System of Units, 9th edition, tables 2 to 8), and of daily life. */
 const UNIT_BASES = 'm g s A K mol cd Hz N Pa J W C V F Ω T Wb H lm lx Bq Gy Sv L l eV Wh bar rad'
-const PLAIN_UNITS =
-  'min h ha atm ct px ft lb oz yd mph rpm rev ppm amu u deg sr dB kWh kph ohm ohms'
+const PLAIN_UNITS = 'min h ha atm ct px ft lb oz yd mph rpm rev ppm amu u deg sr dB kWh kph ohm ohms'
 const PREFIXES = ['', ...'YZEPTGMkhcmµμunpf', 'da']
 export const UNITS: ReadonlySet<string> = new Set([
   ...UNIT_BASES.split(' ').flatMap(u => PREFIXES.map(p => p + u)),
@@ -138,7 +148,21 @@ export const UNITS: ReadonlySet<string> = new Set([
   ...PLAIN_UNITS.split(' '),
 ])
 /** Units whose sign is a word of its own: only right behind a number, and never before more words of that line. */
-export const UNIT_WORDS: ReadonlySet<string> = new Set(['h', 'min', 'bar', 'rad', 'rev', 'u', 'deg', 't', 'am', 'as', 'pm', 'us', 'ms'])
+export const UNIT_WORDS: ReadonlySet<string> = new Set([
+  'h',
+  'min',
+  'bar',
+  'rad',
+  'rev',
+  'u',
+  'deg',
+  't',
+  'am',
+  'as',
+  'pm',
+  'us',
+  'ms',
+])
 
 /** Words of one to three letters; what is not here, of two or three letters beside a sign, is a product of letters. */
 /** Words that a sentence is put together with; between two signs such letters are a product. */
@@ -150,9 +174,13 @@ const NOUNS =
 export const SHORT_WORDS: ReadonlySet<string> = new Set([...GRAMMAR, ...NOUNS.split(' ')])
 /** Capitals that are words. */
 export const CAPITAL_WORDS: ReadonlySet<string> = new Set(
-  'LCM HCF GCF GCD LCD SAS SSS ASA AAS RHS LHS QED SI UK US EU TV OK ID NB PS AM PM IQ NO OR AND IF SO THE DNA RNA ATP DC AC UV IR CD PC USB NOT IS IT AT ON IN TO OF'.split(' '),
+  'LCM HCF GCF GCD LCD SAS SSS ASA AAS RHS LHS QED SI UK US EU TV OK ID NB PS AM PM IQ NO OR AND IF SO THE DNA RNA ATP DC AC UV IR CD PC USB NOT IS IT AT ON IN TO OF'.split(
+    ' ',
+  ),
 )
 /** Words that come after a letter which is a quantity: "a is 5", "A and B". */
 export const AFTER_LETTER: ReadonlySet<string> = new Set(
-  'is are and or has was were equals to by from be in of so then when if must can minus plus times squared cubed gives becomes stands'.split(' '),
+  'is are and or has was were equals to by from be in of so then when if must can minus plus times squared cubed gives becomes stands'.split(
+    ' ',
+  ),
 )

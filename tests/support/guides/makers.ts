@@ -7,8 +7,7 @@ import { fractionOf, textsOf, type Maker } from './general'
 Decimal.set({ precision: 200 })
 const whole = (random: () => number, most: number, least = 0) => least + Math.floor(random() * (most - least + 1))
 const pick = <T>(random: () => number, all: readonly T[]): T => all[Math.floor(random() * all.length)]!
-const decimal = (random: () => number) =>
-  `${whole(random, 9999)}${random() < 0.5 ? `.${whole(random, 999)}` : ''}`
+const decimal = (random: () => number) => `${whole(random, 9999)}${random() < 0.5 ? `.${whole(random, 999)}` : ''}`
 const bare = (text: string) => text.replace(/[ ']/g, '').replace(/,(?=\d{3}(?!\d))/g, '')
 const fractionText = (random: () => number) => {
   const d = whole(random, 12, 2)
@@ -39,8 +38,13 @@ function add(random: () => number) {
     check: (layout: GuideLayout) => {
       const sum = Decimal.sum(...numbers.map(bare))
       return [
-        ...expect(new Decimal(inRow(layout, layout.rows - 1)).eq(sum), `the sum is ${sum}, not ${inRow(layout, layout.rows - 1)}`),
-        ...numbers.flatMap((n, i) => expect(new Decimal(inRow(layout, i + 1)).eq(bare(n)), `${n} is written as ${inRow(layout, i + 1)}`)),
+        ...expect(
+          new Decimal(inRow(layout, layout.rows - 1)).eq(sum),
+          `the sum is ${sum}, not ${inRow(layout, layout.rows - 1)}`,
+        ),
+        ...numbers.flatMap((n, i) =>
+          expect(new Decimal(inRow(layout, i + 1)).eq(bare(n)), `${n} is written as ${inRow(layout, i + 1)}`),
+        ),
       ]
     },
   }
@@ -52,7 +56,10 @@ function subtract(random: () => number) {
     text: `${a} ${pick(random, ['-', '−', '–'])} ${b}`,
     check: (layout: GuideLayout) => {
       const difference = new Decimal(bare(a)).sub(bare(b))
-      return expect(new Decimal(inRow(layout, 4)).eq(difference), `the difference is ${difference}, not ${inRow(layout, 4)}`)
+      return expect(
+        new Decimal(inRow(layout, 4)).eq(difference),
+        `the difference is ${difference}, not ${inRow(layout, 4)}`,
+      )
     },
   }
 }
@@ -72,7 +79,9 @@ function multiply(random: () => number) {
 function divide(random: () => number) {
   const ending = pick(random, ['', ' with remainder', ' to 2 places', ' to 0 places', ' to 5 places'])
   const isWhole = ending === ' with remainder' || ending === ''
-  const [a, b] = isWhole ? [whole(random, 999_999).toString(), whole(random, 999, 1).toString()] : [decimal(random), decimal(random)]
+  const [a, b] = isWhole
+    ? [whole(random, 999_999).toString(), whole(random, 999, 1).toString()]
+    : [decimal(random), decimal(random)]
   const text = random() < 0.5 ? `${a} : ${b}${ending}` : `${b} into ${a}${ending}`
   if (new Decimal(b).isZero()) return divide(random)
   return {
@@ -82,10 +91,17 @@ function divide(random: () => number) {
       const last = layout.moves.at(-1)!
       if (isWhole) {
         const rest = BigInt(a) % BigInt(b)
-        const shown = layout.moves.flatMap(m => m.cells).filter(c => c.row === 0 && /^\d$/.test(c.text)).map(c => c.text).join('')
+        const shown = layout.moves
+          .flatMap(m => m.cells)
+          .filter(c => c.row === 0 && /^\d$/.test(c.text))
+          .map(c => c.text)
+          .join('')
         return [
           ...expect(BigInt(shown) === BigInt(a) / BigInt(b), `the quotient is ${BigInt(a) / BigInt(b)}, not ${shown}`),
-          ...expect(last.say === (rest ? `${rest} is left over` : 'Nothing is left over'), `${rest} is left, said: ${last.say}`),
+          ...expect(
+            last.say === (rest ? `${rest} is left over` : 'Nothing is left over'),
+            `${rest} is left, said: ${last.say}`,
+          ),
         ]
       }
       const places = Number(/\d/.exec(ending)![0])
@@ -120,7 +136,11 @@ const polynomial = (random: () => number, letters: string) =>
   }).join(' ')
 /** What nerdamer (a computer-algebra system) makes of an expression, less another: 0 where they are the same. */
 const difference = (a: string, b: string) => nerdamer(`expand((${a})-(${b}))`).toString()
-const forCas = (text: string) => text.replace(/−/g, '-').replace(/(\d|\))(?=[a-z(])/g, '$1*').replace(/([a-z])(?=[a-z(])/g, '$1*')
+const forCas = (text: string) =>
+  text
+    .replace(/−/g, '-')
+    .replace(/(\d|\))(?=[a-z(])/g, '$1*')
+    .replace(/([a-z])(?=[a-z(])/g, '$1*')
 
 function area(random: () => number) {
   if (random() < 0.4) {
@@ -165,7 +185,12 @@ function equationFaults(text: string, layout: GuideLayout): string[] {
   const solution = (l: string, r: string): Fraction | null => {
     // a x + b = 0, its coefficients by the computer-algebra system.
     const e = `(${forCas(l)})-(${forCas(r)})`
-    const at = (x: number) => new Fraction(nerdamer(e, { x: String(x) }).evaluate().toString())
+    const at = (x: number) =>
+      new Fraction(
+        nerdamer(e, { x: String(x) })
+          .evaluate()
+          .toString(),
+      )
     const b = at(0),
       a = at(1).sub(b)
     return a.equals(0) ? null : b.div(a).neg()
@@ -197,12 +222,28 @@ function equationFaults(text: string, layout: GuideLayout): string[] {
 }
 
 function numberLine(random: () => number) {
-  const at = () => signed(random, pick(random, [() => String(whole(random, 12)), () => fractionText(random), () => `${whole(random, 9)}.${whole(random, 9, 1)}`])())
+  const at = () =>
+    signed(
+      random,
+      pick(random, [
+        () => String(whole(random, 12)),
+        () => fractionText(random),
+        () => `${whole(random, 9)}.${whole(random, 9, 1)}`,
+      ])(),
+    )
   const sign = () => pick(random, ['<', '<=', '≤', '>', '>=', '=>'])
   const [a, b] = [at(), at()].sort((p, q) => fractionOf(p).compare(fractionOf(q))) as [string, string]
   const kind = whole(random, 4)
   const text =
-    kind === 0 ? `x ${sign()} ${a}` : kind === 1 ? `${a} ${sign()} x` : kind === 2 && !fractionOf(a).equals(fractionOf(b)) ? `${a} < x <= ${b}` : kind === 3 ? `x < ${a} or x > ${b}` : `${a}; ${b}`
+    kind === 0
+      ? `x ${sign()} ${a}`
+      : kind === 1
+        ? `${a} ${sign()} x`
+        : kind === 2 && !fractionOf(a).equals(fractionOf(b))
+          ? `${a} < x <= ${b}`
+          : kind === 3
+            ? `x < ${a} or x > ${b}`
+            : `${a}; ${b}`
   const typed = kind === 0 || kind === 1 ? [a] : [a, b]
   return {
     text,
@@ -215,8 +256,15 @@ function numberLine(random: () => number) {
       const values = dots.map(d => valueAt(d.line![0]!))
       return [
         ...expect(dots.length === typed.length, `${dots.length} places for ${typed.length} numbers`),
-        ...typed.flatMap(t => expect(values.some(v => Math.abs(v - fractionOf(t).valueOf()) < 1e-6), `${t} is not on the line`)),
-        ...labels.flatMap(l => expect(Math.abs(valueAt(l.x) - l.v) < 1e-6, `the label ${l.v} stands at ${valueAt(l.x)}`)),
+        ...typed.flatMap(t =>
+          expect(
+            values.some(v => Math.abs(v - fractionOf(t).valueOf()) < 1e-6),
+            `${t} is not on the line`,
+          ),
+        ),
+        ...labels.flatMap(l =>
+          expect(Math.abs(valueAt(l.x) - l.v) < 1e-6, `the label ${l.v} stands at ${valueAt(l.x)}`),
+        ),
       ]
     },
   }
@@ -233,11 +281,18 @@ function bars(kind: 'whole' | 'equal' | 'compare' | 'fraction'): Maker {
       whole: { text: parts.join(' + '), result: new Fraction(parts.reduce((s, p) => s + p, 0)) },
       equal: { text: `${a} in ${b}`, result: new Fraction(a).div(b) },
       compare: { text: `${a} and ${b}`, result: new Fraction(a).sub(b).abs() },
-      fraction: random() < 0.5 ? { text: `${n}/${d} of ${a}`, result: new Fraction(a).mul(n).div(d) } : { text: `${percent}% of ${a}`, result: new Fraction(a).mul(percent).div(100) },
+      fraction:
+        random() < 0.5
+          ? { text: `${n}/${d} of ${a}`, result: new Fraction(a).mul(n).div(d) }
+          : { text: `${percent}% of ${a}`, result: new Fraction(a).mul(percent).div(100) },
     }[kind]
     return {
       text: made.text,
-      check: layout => expect(fractionOf(layout.moves.at(-1)!.cells.at(-1)!.text.replace(/^.*= /, '')).equals(made.result), `the result is ${made.result.toFraction()}`),
+      check: layout =>
+        expect(
+          fractionOf(layout.moves.at(-1)!.cells.at(-1)!.text.replace(/^.*= /, '')).equals(made.result),
+          `the result is ${made.result.toFraction()}`,
+        ),
     }
   }
 }
@@ -250,14 +305,21 @@ function units(random: () => number) {
   const sum = of.reduce((a, b) => a + b, 0)
   const spread = Math.max(...of) - Math.min(...of)
   if (known === 'difference' && !spread) return units(random)
-  const said = { total: `total ${one.mul(sum).toFraction()}`, bar: `${names[0]} = ${one.mul(of[0]!).toFraction()}`, difference: `difference ${one.mul(spread).toFraction()}` }[known]
+  const said = {
+    total: `total ${one.mul(sum).toFraction()}`,
+    bar: `${names[0]} = ${one.mul(of[0]!).toFraction()}`,
+    difference: `difference ${one.mul(spread).toFraction()}`,
+  }[known]
   return {
     text: `${names.map((n, i) => `${n} ${of[i]}`).join(', ')}; ${said}`,
     check: (layout: GuideLayout) =>
       names.flatMap((n, i) => {
         if (known === 'bar' && i === 0) return []
         const move = layout.moves.find(m => m.say.startsWith(`${n}: `))
-        return expect(move !== undefined && fractionOf(move.cells[0]!.text).equals(one.mul(of[i]!)), `${n} is not ${one.mul(of[i]!).toFraction()}`)
+        return expect(
+          move !== undefined && fractionOf(move.cells[0]!.text).equals(one.mul(of[i]!)),
+          `${n} is not ${one.mul(of[i]!).toFraction()}`,
+        )
       }),
   }
 }
@@ -270,7 +332,10 @@ function ratio(random: () => number) {
   return {
     text: [first.join(' : '), ...columns].join(' = '),
     check: (layout: GuideLayout) => {
-      const answers = layout.moves.flatMap(m => m.cells).filter(c => c.role === 'answer').map(c => c.text)
+      const answers = layout.moves
+        .flatMap(m => m.cells)
+        .filter(c => c.role === 'answer')
+        .map(c => c.text)
       const wanted = factors.flatMap((f, k) => first.flatMap((v, i) => (i === known[k] ? [] : [String(v * f)])))
       return expect(answers.join() === wanted.join(), `filled in ${answers.join()}, not ${wanted.join()}`)
     },
@@ -291,10 +356,19 @@ function strips(random: () => number) {
     text: all.join(added ? ' + ' : ', '),
     check: (layout: GuideLayout) => [
       ...all.flatMap((f, i) => {
-        const whole18 = 18 / Math.max(1, Math.ceil(added ? sum.valueOf() : Math.max(...all.map(t => fractionOf(t).valueOf()))))
-        return expect(Math.abs(layout.areas![i]!.w / whole18 - fractionOf(f).valueOf()) < 1e-9, `${f} is not as long as it is`)
+        const whole18 =
+          18 / Math.max(1, Math.ceil(added ? sum.valueOf() : Math.max(...all.map(t => fractionOf(t).valueOf()))))
+        return expect(
+          Math.abs(layout.areas![i]!.w / whole18 - fractionOf(f).valueOf()) < 1e-9,
+          `${f} is not as long as it is`,
+        )
       }),
-      ...(added ? expect(fractionOf(layout.moves.at(-1)!.cells.at(-1)!.text.replace('= ', '')).equals(sum), `the sum is ${sum.toFraction(true)}`) : []),
+      ...(added
+        ? expect(
+            fractionOf(layout.moves.at(-1)!.cells.at(-1)!.text.replace('= ', '')).equals(sum),
+            `the sum is ${sum.toFraction(true)}`,
+          )
+        : []),
     ],
   }
 }
@@ -310,8 +384,18 @@ function factors(random: () => number) {
     check: (layout: GuideLayout) => {
       const texts = layout.moves.map(m => m.say)
       return [
-        ...(/hcf/i.test(want) ? expect(texts.some(t => t.startsWith('HCF = ') && t.endsWith(` ${common}`)), `the HCF is ${common}`) : []),
-        ...(/lcm/i.test(want) ? expect(texts.some(t => t.startsWith('LCM = ') && t.endsWith(` ${multiple}`)), `the LCM is ${multiple}`) : []),
+        ...(/hcf/i.test(want)
+          ? expect(
+              texts.some(t => t.startsWith('HCF = ') && t.endsWith(` ${common}`)),
+              `the HCF is ${common}`,
+            )
+          : []),
+        ...(/lcm/i.test(want)
+          ? expect(
+              texts.some(t => t.startsWith('LCM = ') && t.endsWith(` ${multiple}`)),
+              `the LCM is ${multiple}`,
+            )
+          : []),
         ...numbers.flatMap(n => expect(textsOf(layout).includes(String(n)), `${n} is not there`)),
       ]
     },
@@ -329,11 +413,18 @@ function values(random: () => number) {
         const shown = layout.moves[i]!.cells[0]!.text
         let value: Fraction | null = null
         try {
-          value = new Fraction(nerdamer(forCas(rule), { x: String(x) }).evaluate().toString())
+          value = new Fraction(
+            nerdamer(forCas(rule), { x: String(x) })
+              .evaluate()
+              .toString(),
+          )
         } catch {
           // Divided by zero.
         }
-        return expect(value ? shown !== '–' && fractionOf(shown).equals(value) : shown === '–', `at ${x} it is ${value?.toFraction() ?? 'undefined'}, not ${shown}`)
+        return expect(
+          value ? shown !== '–' && fractionOf(shown).equals(value) : shown === '–',
+          `at ${x} it is ${value?.toFraction() ?? 'undefined'}, not ${shown}`,
+        )
       }),
   }
 }
@@ -349,7 +440,8 @@ function axes(random: () => number) {
         const x = (line![0]! + line![2]!) / 2,
           y = (line![1]! + line![3]!) / 2
         return expect(
-          Math.abs(((x - 1) / (layout.cols - 2)) * 2 * w - w - p[0]!) < 1e-6 && Math.abs(h - ((y - 1) / (layout.rows - 2)) * 2 * h - p[1]!) < 1e-6,
+          Math.abs(((x - 1) / (layout.cols - 2)) * 2 * w - w - p[0]!) < 1e-6 &&
+            Math.abs(h - ((y - 1) / (layout.rows - 2)) * 2 * h - p[1]!) < 1e-6,
           `the point ${p.join()} is elsewhere`,
         )
       }),
@@ -360,7 +452,8 @@ function axes(random: () => number) {
 function elimination(random: () => number) {
   const size = whole(random, 4, 3)
   const categories = ['ABCD', 'pqrs', 'WXYZ'].slice(0, whole(random, 3, 2)).map(c => [...c.slice(0, size)])
-  const orders = (n: number): number[][] => (n ? orders(n - 1).flatMap(o => Array.from({ length: n }, (_, i) => [...o.slice(0, i), n - 1, ...o.slice(i)])) : [[]])
+  const orders = (n: number): number[][] =>
+    n ? orders(n - 1).flatMap(o => Array.from({ length: n }, (_, i) => [...o.slice(0, i), n - 1, ...o.slice(i)])) : [[]]
   const truth = categories.slice(1).map(() => pick(random, orders(size)))
   const index = (c: number, i: number) => (c ? truth[c - 1]!.indexOf(i) : i)
   const clues = Array.from({ length: whole(random, 6, 1) }, () => {
@@ -368,8 +461,10 @@ function elimination(random: () => number) {
     const [i, j] = [whole(random, size - 1), whole(random, size - 1)]
     return { c, d, i, j, is: index(c, i) === index(d, j) }
   })
-  const fits = (others: number[][]) => clues.every(k => ((k.c ? others[k.c - 1]!.indexOf(k.i) : k.i) === others[k.d - 1]!.indexOf(k.j)) === k.is)
-  const all = categories.length === 2 ? orders(size).map(o => [o]) : orders(size).flatMap(o => orders(size).map(p => [o, p]))
+  const fits = (others: number[][]) =>
+    clues.every(k => ((k.c ? others[k.c - 1]!.indexOf(k.i) : k.i) === others[k.d - 1]!.indexOf(k.j)) === k.is)
+  const all =
+    categories.length === 2 ? orders(size).map(o => [o]) : orders(size).flatMap(o => orders(size).map(p => [o, p]))
   const solutions = all.filter(fits)
   return {
     text: `${categories.map(c => c.join(', ')).join(' | ')}; ${clues.map(k => `${categories[k.c]![k.i]} ${k.is ? '=' : 'not'} ${categories[k.d]![k.j]}`).join('; ')}`,
@@ -383,7 +478,10 @@ function elimination(random: () => number) {
         }
         const [[c, i], [d, j]] = [place(only[1]!), place(only[2]!)]
         const at = (s: number[][], k: number, n: number) => (k ? s[k - 1]!.indexOf(n) : n)
-        return expect(solutions.every(s => at(s, c, i) === at(s, d, j)), `${m.say}, but it need not be`)
+        return expect(
+          solutions.every(s => at(s, c, i) === at(s, d, j)),
+          `${m.say}, but it need not be`,
+        )
       }),
   }
 }

@@ -3,7 +3,6 @@ import {
   acceptProposals,
   addPatch,
   asFrame,
-  framesOf,
   insertSpace,
   mergeIntoPrevious,
   makePart,
@@ -26,7 +25,6 @@ const file = ref<HTMLInputElement>()
 const strip = ref<InstanceType<typeof PageStripComponent>>()
 const over = ref(false)
 const adding = ref<string | null>(null)
-const chosenFrame = ref<string | null>(null)
 const { width } = useElementSize(area)
 const sheetWidth = computed(() => Math.max(320, Math.min(760, Math.round(width.value) - 64)))
 /** Default room, points: about eight squares. */
@@ -47,20 +45,21 @@ function itemsOn(page: Page): SheetItem[] {
     }),
   )
   if (pages.tool === 'frame' && props.current) {
-    return framesOf(props.current, store.folio!.pages)
+    return store
+      .frames(props.current)
       .map(
         (f, i, all): SheetItem => ({
           id: `${props.current!.id}/${i}`,
           kind: 'frame',
           box: f.box,
           label: all.length > 1 ? `${i + 1}` : '',
-          selected: chosenFrame.value === `${props.current!.id}/${i}` || all.length === 1,
+          selected: pages.frame === `${props.current!.id}/${i}` || all.length === 1,
           keep: true,
           droppable: all.length > 1,
           proposed: !props.current!.frames.length,
         }),
       )
-      .filter((_, i) => framesOf(props.current!, store.folio!.pages)[i]!.pageId === page.id)
+      .filter((_, i) => store.frames(props.current!)[i]!.pageId === page.id)
   }
   return [
     ...store.questions.flatMap(q =>
@@ -102,11 +101,7 @@ function draw(pageId: string, box: Box) {
   void nextTick(() => document.getElementById(`title-${id}`)?.focus())
 }
 function setFrames(edit: (frames: Question['frames']) => Question['frames']) {
-  const question = props.current
-  if (question)
-    store.changeQuestion(question.id, 'set the frames', q => {
-      q.frames = edit(JSON.parse(JSON.stringify(framesOf(question, store.folio!.pages))))
-    })
+  if (props.current) pages.setFrames(props.current, edit)
 }
 function place(item: SheetItem, box: Box) {
   const [owner, id] = item.id.split('/') as [string, string]
@@ -126,14 +121,14 @@ function drop(item: SheetItem) {
     store.change('take the patch off', f => {
       for (const p of f.pages) p.patches = p.patches.filter(x => x.id !== item.id)
     })
-  else if (item.kind === 'frame') setFrames(all => all.filter((_, i) => i !== Number(id)))
+  else if (item.kind === 'frame') pages.removeFrame(props.current!, Number(id))
   else
     store.changeQuestion(owner, 'remove a region', q => {
       q.regions = q.regions.filter(r => r.id !== id)
     })
 }
 function choose(item: SheetItem) {
-  if (item.kind === 'frame') chosenFrame.value = item.id
+  if (item.kind === 'frame') pages.frame = item.id
   else if (item.kind === 'region') select(item.id.split('/')[0]!)
 }
 /** A line on the page: where a question is split in two, or where room is made. */
@@ -170,7 +165,11 @@ function edit(label: string, run: (folio: NonNullable<typeof store.folio>, id: s
   if (!store.questions.some(x => x.id === q.id) && before) select(before.id)
 }
 function remove() {
-  if (pages.tool === 'regions' && props.current) store.removeQuestion(props.current.id)
+  const question = props.current
+  if (!question) return
+  if (pages.tool === 'regions') store.removeQuestion(question.id)
+  else if (pages.tool === 'frame' && pages.frame?.startsWith(`${question.id}/`))
+    pages.removeFrame(question, Number(pages.frame.split('/')[1]))
 }
 useEventListener(window, 'paste', (event: ClipboardEvent) => {
   if (event.target instanceof Element && event.target.closest('input, textarea')) return
@@ -284,7 +283,7 @@ useStageKeys('Pages', [
   { key: 'r', label: 'Make room below a line', run: () => tool('room') },
   { key: 'h', label: 'Patch a misprint', run: () => tool('patch') },
   { key: 'i', label: 'Frames of the chosen question', run: () => tool('frame') },
-  { key: 'Delete', label: 'Remove the chosen question', run: remove },
+  { key: 'Delete', label: 'Remove the chosen question or frame', run: remove },
   { key: 't', label: 'Turn the page', run: () => pages.turn() },
   { key: 'alt+ArrowUp', label: 'Move the page up', run: () => nudge(-1) },
   { key: 'alt+ArrowDown', label: 'Move the page down', run: () => nudge(1) },
