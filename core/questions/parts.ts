@@ -100,3 +100,27 @@ function withoutLone(parts: readonly ReadPart[]): ReadPart[] {
     parts.filter(o => o.depth === p.depth && o.family === p.family && prefix(o) === prefix(p)).length
   return parts.filter(p => siblings(p) > 1 || (p.candidate.depth > 0 && !p.family.endsWith('|')))
 }
+
+/** Words that announce a numbered list which asks for nothing by itself. */
+const LISTS =
+  /\b(clues?|steps?|statements?|rules?|hints?|facts?|in (?:the )?(?:right |correct )?order|Hinweise?|Schritte?|Aussagen|pistas?|pasos|indices|étapes)\b/iu
+
+/**
+ * Candidates without what counts but asks for nothing: letters that stand alone, as at the corners of a figure, and
+ * numbered lists, as of clues or of the steps of a method.
+ * @param stem what is asked before the first of them
+ */
+export function withoutLists(candidates: readonly Candidate[], stem: string): Candidate[] {
+  const isCorner = (c: Candidate) =>
+    c.line.words.length === 1 && c.labels.every(l => l.dress === '' && (l.count === 'upper' || l.count === 'lower'))
+  const asking = candidates.filter(c => !isCorner(c))
+  const isNumber = (c: Candidate) => c.labels.every(l => l.count === 'number' && l.dress !== 'word' && l.dress !== 'Q')
+  const letters = asking.findIndex(
+    c => c.opens && c.labels.some(l => l.count === 'lower' && l.value === 1 && l.dress !== ''),
+  )
+  const numbers = asking.findIndex(isNumber)
+  if (numbers < 0) return asking
+  // Before the lettered parts, or announced as a list, numbers are one.
+  const listed = (letters >= 0 && numbers < letters) || (letters < 0 && LISTS.test(stem))
+  return listed ? asking.filter((c, i) => !isNumber(c) || (letters >= 0 && i > letters)) : asking
+}

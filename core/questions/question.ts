@@ -5,7 +5,7 @@ import { familyOf, type Chain, type Link } from './chain'
 import { marksIn, type PrintedMarks } from './marks'
 import type { Line } from './model'
 import { letterGroups, type LetterGroup } from './options'
-import { partsOf, type ReadPart } from './parts'
+import { partsOf, withoutLists, type ReadPart } from './parts'
 
 interface Read {
   label: string
@@ -126,7 +126,11 @@ function finish(d: Draft, habit: Map<string, number>, outer: string, each: numbe
       !taken.has(c) &&
       !chosen.some(g => g.items.some(i => i.candidate.lineIndex === c.lineIndex && i.candidate.word === c.word)),
   )
-  const parts = partsOf(candidates, outer, d.link.candidate.line.words[d.link.candidate.word]!.x)
+  const stem = d.lines
+    .slice(0, (candidates[0]?.lineIndex ?? 0) + 1)
+    .map(l => l.text)
+    .join(' ')
+  const parts = partsOf(withoutLists(candidates, stem), outer, d.link.candidate.line.words[d.link.candidate.word]!.x)
   const options = chosen.length
     ? chosen[0]!.items.map(i => ({
         label: i.label,

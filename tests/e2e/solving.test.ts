@@ -406,3 +406,111 @@ describe('in a take', () => {
     expect(page.faults).toEqual([])
   })
 })
+
+describe('the hand and its keys', () => {
+  const ctrl = async (name: string) => {
+    await page.keyboard.down('Control')
+    await keys(name)
+    await page.keyboard.up('Control')
+  }
+  const inEditor = () =>
+    page.$eval('[data-part=line-editor] input', e => {
+      const field = e as HTMLInputElement
+      return {
+        value: field.value,
+        end: field.selectionStart === field.value.length,
+        focus: e === document.activeElement,
+      }
+    })
+
+  it('one key takes a line, marks its step and begins the next as a copy; a term is recoloured without a mouse', async () => {
+    await solve(4)
+    await record()
+    await keys('t')
+    await tap(0.08, 0.5)
+    await page.waitForSelector('[data-part=line-editor] input:focus')
+    await page.keyboard.type('so 3x = 12 | :3')
+    await ctrl('Enter')
+    await count('[data-part=take-steps] li', 2)
+    await page.waitForSelector('[data-part=line-editor] input:focus')
+    expect(await inEditor()).toEqual({ value: 'so 3x = 12 | :3', end: true, focus: true })
+    await page.click('[data-part=line-editor] input', { count: 3 })
+    await page.keyboard.type('x = 4')
+    await ctrl('4')
+    expect((await inEditor()).value).toBe('x = @4(4)')
+    // What is typed while the field has lost the focus goes there, and is no key of the take.
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+    await page.keyboard.type('s')
+    expect((await inEditor()).value).toBe('x = @4(4)s')
+    await keys('Backspace', 'Enter')
+    await page.waitForFunction(
+      () => (document.querySelector('[data-part=line-editor] input') as HTMLInputElement | null)?.value === '',
+    )
+    await keys('Escape')
+    await count('[data-part=line-editor]', 0)
+    await page.waitForFunction(() => !document.querySelector('[data-part=bench] button.chosen'))
+    const log = await stop()
+    expect(log.filter(e => e.thing).map(e => e.thing!.source)).toEqual(['so 3x = 12 | :3', 'x = @4(4)'])
+    expect(log.filter(e => e.type === 'step')).toHaveLength(1)
+  })
+  it('a guide’s kind is read from what is typed; once it is placed the step key is the take’s, in its field with Alt', async () => {
+    await solve(5)
+    await record()
+    await keys('g', 'g')
+    await page.waitForSelector('[data-part=guide-text] input:focus')
+    await page.keyboard.type('-2 < x <= 3')
+    await page.waitForFunction(() =>
+      document.querySelector('[aria-label="Kind of guide"]')?.textContent?.includes('Number line'),
+    )
+    await page.keyboard.down('Alt')
+    await keys('Enter')
+    await page.keyboard.up('Alt')
+    await tap(0.15, 0.5)
+    await page.waitForFunction(() => document.activeElement === document.body)
+    await keys('n')
+    await wait(1200)
+    await keys('Space')
+    // Words that nothing is known of are named, and stay to be changed.
+    await page.click('[data-part=guide-text] input')
+    await page.keyboard.type('1 to 5; banana')
+    await keys('Enter')
+    await page.waitForFunction(() =>
+      document.querySelector('[data-part=tool-trouble]')?.textContent?.includes('banana'),
+    )
+    await keys('Escape')
+    await page.waitForFunction(() => !document.querySelector('[data-part=guide-text]'))
+    await keys('PageDown', 'h')
+    await see(page, 'Nothing is held for this question any more.')
+    const log = await stop()
+    expect(log.filter(e => e.type === 'step')).toHaveLength(2)
+    expect(log.filter(e => e.thing?.kind === 'guide')).toHaveLength(1)
+    expect(log.filter(e => e.guide)).toHaveLength(1)
+    expect(page.faults).toEqual([])
+  })
+  it('a held line is duplicated, changed, and dragged to another place', async () => {
+    await solve(6)
+    const names = () => page.$$eval('[data-part=held] li', all => all.map(e => e.textContent!.trim()))
+    const before = await names()
+    await keys('t')
+    await tap(0.3, 0.7)
+    await page.waitForSelector('[data-part=line-editor] input:focus')
+    await page.keyboard.type('x = 1')
+    await page.keyboard.down('Shift')
+    await keys('Enter')
+    await page.keyboard.up('Shift')
+    await count('[data-part=held] li', before.length + 1)
+    const last = `[data-part=held] li:nth-child(${before.length + 1}) button[aria-label^=Change]`
+    await page.click(last)
+    await press(page, 'Duplicate', '[role=menu]')
+    await count('[data-part=held] li', before.length + 2)
+    await page.click(last)
+    await press(page, 'Edit', '[role=menu]')
+    await page.waitForSelector('[data-part=line-editor] input:focus')
+    await page.keyboard.type('15 - 52 = -37')
+    await page.keyboard.down('Shift')
+    await keys('Enter')
+    await page.keyboard.up('Shift')
+    await see(page, '15 - 52 = -37')
+    expect((await names()).slice(-2)).toEqual(['15 - 52 = -37', 'x = 1'])
+  })
+})

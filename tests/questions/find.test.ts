@@ -47,6 +47,33 @@ describe('finding questions', () => {
       ['3', 4, '', ''],
     ])
   })
+  it('a list of clues or steps, and the letters of a figure, are no parts', () => {
+    expect(
+      said(
+        page(
+          [100, '1.', 85, 'Ana, Ben and Cora each have a pet. Use the clues.'],
+          [120, 105, '1. Ana does not have the dog.'],
+          [135, 105, '2. Ben has the cat.'],
+          [160, 85, '(a) Who has the dog?'],
+          [175, 85, '(b) Who has the fish?'],
+          [210, '2.', 85, 'Put the steps in order.'],
+          [230, 85, '1) Heat the water.'],
+          [245, 85, '2) Stir.'],
+          [280, '3.', 85, 'The triangle has the angles shown.'],
+          [300, 200, 'A'],
+          [360, 120, 'B'],
+          [360, 320, 'C'],
+          [380, 85, 'Find angle B.'],
+          [420, '4.', 85, 'Draw it.'],
+        ),
+      ).map(q => [q[0], q[2]]),
+    ).toEqual([
+      ['1', 'a b'],
+      ['2', ''],
+      ['3', ''],
+      ['4', ''],
+    ])
+  })
   it.each([
     ['Question 1', 'Question 2', ['1', '2']],
     ['Aufgabe 1', 'Aufgabe 2', ['1', '2']],

@@ -48,7 +48,7 @@ const duplicate = (id: string) =>
   })
 /** What can be done with a held line, in words. */
 const actions = (line: HeldLine, i: number) => [
-  ...(canEdit(line) ? [{ label: 'Edit', icon: 'i-lucide-pencil', onSelect: () => edit(line) }] : []),
+  ...(canEdit(line) ? [{ label: 'Edit', icon: 'i-lucide-pencil', onSelect: () => (next = () => edit(line)) }] : []),
   { label: 'Duplicate', icon: 'i-lucide-copy', onSelect: () => duplicate(line.id) },
   {
     label: line.how === 'writing' ? 'Let it appear at once' : 'Let it be written',
@@ -64,6 +64,13 @@ const actions = (line: HeldLine, i: number) => [
   },
   { label: 'Drop it', icon: 'i-lucide-x', onSelect: () => drop(line.id) },
 ]
+/** What was chosen that needs the keys: it begins once the menu has let go of them. */
+let next: (() => void) | null = null
+function toBoard(event: Event) {
+  event.preventDefault()
+  next?.()
+  next = null
+}
 function drag(event: DragEvent, line: HeldLine) {
   event.dataTransfer?.setData('text/x-held', line.id)
 }
@@ -155,6 +162,7 @@ function addPicture(event: Event) {
         <UDropdownMenu
           v-if="!bench.live && !store.readOnly"
           :items="actions(line, lines.indexOf(line))"
+          :content="{ onCloseAutoFocus: toBoard }"
         >
           <UButton
             size="xs"

@@ -220,32 +220,6 @@ const viewBox = computed(
         />
       </svg>
     </div>
-    <p
-      v-if="hindrance && !trouble"
-      class="flex min-h-11 flex-wrap items-center gap-2 border-t border-default px-3 py-1 text-sm"
-      role="status"
-      data-part="line-hindrance"
-    >
-      <span class="grow">{{ WHAT[hindrance.what] }}</span>
-      <UButton
-        v-if="canBreak"
-        color="neutral"
-        variant="outline"
-        class="h-9"
-        @mousedown.prevent
-        @click="breakLine"
-        >Break it</UButton
-      >
-      <UButton
-        v-if="hindrance.to"
-        color="neutral"
-        variant="outline"
-        class="h-9"
-        @mousedown.prevent
-        @click="move"
-        >Move it to where there is room</UButton
-      >
-    </p>
     <div class="flex flex-wrap items-center gap-x-1.5 gap-y-1 border-t border-default px-2 py-1 text-xs text-toned">
       <label class="flex min-h-11 items-center gap-2"
         ><input
@@ -288,5 +262,31 @@ const viewBox = computed(
       @back="back"
       @step="step"
     />
+    <p
+      v-if="hindrance && !trouble"
+      class="flex min-h-11 flex-wrap items-center gap-2 border-t border-default px-3 py-1 text-sm"
+      role="status"
+      data-part="line-hindrance"
+    >
+      <span class="grow">{{ WHAT[hindrance.what] }}</span>
+      <UButton
+        v-if="canBreak"
+        color="neutral"
+        variant="outline"
+        class="h-9"
+        @mousedown.prevent
+        @click="breakLine"
+        >Break it</UButton
+      >
+      <UButton
+        v-if="hindrance.to"
+        color="neutral"
+        variant="outline"
+        class="h-9"
+        @mousedown.prevent
+        @click="move"
+        >Move it to where there is room</UButton
+      >
+    </p>
   </form>
 </template>

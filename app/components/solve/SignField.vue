@@ -19,7 +19,7 @@ const { insert, back, step } = useSigns(() => root.value?.querySelector('input')
       :placeholder="placeholder"
       :aria-label="label"
       autocomplete="off"
-      @keydown.enter.prevent="emit('done')"
+      @keydown.enter.exact.prevent="emit('done')"
     />
     <UPopover :content="{ side: 'top', align: 'end' }">
       <UButton

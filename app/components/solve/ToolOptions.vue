@@ -224,6 +224,7 @@ const otherMoves = computed(() =>
       <UDropdownMenu
         v-if="guides.choices.length > 1"
         :items="otherMoves"
+        :content="{ onCloseAutoFocus: (e: Event) => e.preventDefault() }"
       >
         <UButton
           color="neutral"
