@@ -70,7 +70,7 @@ const TASKS: readonly Task[] = [
   },
   {
     print: ['Which is the largest?', 'A   0.35        B   1/3        C   0.305        D   3/10'],
-    deeds: [key('o'), key('b'), key('c'), key('d'), key('A'), key('Space')],
+    deeds: [key('o'), key('b'), key('c'), key('d'), key('shift+a'), key('Space')],
   },
 ]
 
@@ -98,9 +98,15 @@ export async function nineQuestions(
   browser: Browser,
   origin: string,
   shoot?: (i: number, png: Uint8Array) => void,
-): Promise<{ preparing: number; each: number[]; typed: number[] }> {
+): Promise<{ preparing: number; each: number[] }> {
   const page = await openPage(browser, origin)
   const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
+  const chord = async (keys: string) => {
+    const [name, ...held] = keys.split('+').reverse() as [string, ...string[]]
+    for (const h of held) await page.keyboard.down(h === 'shift' ? 'Shift' : 'Control')
+    await page.keyboard.press(name as 'Enter')
+    for (const h of held) await page.keyboard.up(h === 'shift' ? 'Shift' : 'Control')
+  }
   await page.goto(origin)
   await page.evaluate(() =>
     localStorage.setItem(
@@ -126,44 +132,46 @@ export async function nineQuestions(
   // The name, the file, taking the questions, going on to Solve.
   const preparing = 5
   const each: number[] = []
-  const typed: number[] = []
   for (const [i, task] of TASKS.entries()) {
     let count = 1
     if (i === 0) await page.keyboard.press('r')
-    else await page.keyboard.press('PageDown')
+    else {
+      const before = page.url()
+      await page.keyboard.press('PageDown')
+      // What writes itself is written to its end first.
+      await page.waitForFunction((url: string) => location.href !== url, { timeout: 30_000 }, before)
+    }
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
     await wait(700)
     const frame = (await (await page.waitForSelector('[data-part=frame]'))!.boundingBox())!
-    let linesHere = 0
     for (const deed of task.deeds) {
       if ('type' in deed) await page.keyboard.type(deed.type)
       else if ('tap' in deed) {
         await page.mouse.click(frame.x + frame.width * deed.tap[0], frame.y + frame.height * deed.tap[1])
         count++
-        linesHere++
       } else if ('moves' in deed) {
         for (let n = 0; n < deed.moves; n++) {
           await page.keyboard.press('n')
           count++
           await wait(120)
         }
-        await wait(2500)
+        // A hand takes about as long.
+        await wait(1000 + 900 * deed.moves)
       } else {
-        await page.keyboard.press(deed.key as 'Enter')
+        await chord(deed.key)
         count++
       }
       await wait(250)
     }
     await wait(600)
-    if (linesHere) typed.push(task.deeds.filter(d => 'key' in d && d.key === 'Enter').length)
     each.push(count)
-    shoot?.(i, await (await page.$('[data-part=solve-board]'))!.screenshot({ clip: undefined }))
+    shoot?.(i, await (await page.$('[data-part=solve-board]'))!.screenshot())
   }
   await page.keyboard.press('s')
   await page.waitForSelector('[data-part=proof-board]', { timeout: 60_000 })
   const faults = page.faults
   if (faults.length) throw new Error(faults.join('\n'))
   await page.close()
-  return { preparing, each, typed }
+  return { preparing, each }
 }

@@ -19,6 +19,7 @@ import { killed, killedAtWork } from './kill'
 import { makeLesson } from './lesson'
 import { mutated } from './mutations'
 import { makers } from './papers/make'
+import { nineQuestions } from './nine'
 import { benchQuestions } from './questions'
 import { framesWhileWriting, goingBack, longTake } from './recording'
 import { benchServer } from './server'
@@ -404,6 +405,19 @@ function guides() {
   report(`guides with a fault, ${count} of each`, wrong, '', 0, 'less')
 }
 
+/** Nine questions of a mathematics sheet from the empty shelf: what is done beside writing and talking. */
+async function nine(browser: Browser, origin: string) {
+  const { preparing, each } = await nineQuestions(browser, origin)
+  console.log(`        preparing: ${preparing} actions; the questions: ${each.join(', ')}`)
+  report(
+    'actions a question, beside writing, mean of nine',
+    each.reduce((a, b) => a + b, 0) / each.length,
+    '',
+    15,
+    'less',
+  )
+}
+
 /** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
 async function photo(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
@@ -472,6 +486,7 @@ const browser = await launch()
 try {
   if (wanted('first')) await firstScreen(app.origin)
   if (wanted('photo')) await photo(browser, app.origin)
+  if (wanted('nine')) await nine(browser, app.origin)
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)
   if (wanted('memory')) await memory(browser)

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os'
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { tenQuestions } from '../tests/support/pdfs'
 import { launch, openPage, press, startApp, turnOnCamera } from '../tests/support/browser'
+import { nineQuestions } from '../bench/nine'
 import { exportDemo } from './export-demo'
 
 const folder = join(new URL('..', import.meta.url).pathname, 'docs/screenshots')
@@ -58,6 +59,12 @@ await (
 await page.waitForSelector('[data-part=proposal]')
 await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('[data-part=spine] a')][1]!.click())
 await shot('questions-found')
+await page.keyboard.press('a')
+await page.waitForFunction(() => !document.querySelector('[data-part=proposal]'))
+await page.keyboard.press('i')
+await page.waitForSelector('[data-part=frames]')
+await shot('frames')
+await page.keyboard.press('Escape')
 rmSync(ten, { force: true })
 const snapshot = join(tmpdir(), `orthograph-sheet-${process.pid}.jpg`)
 writeFileSync(
@@ -216,3 +223,25 @@ await shot('student-page-phone', student)
 await reader.close()
 rmSync(reader.profile, { recursive: true, force: true, maxRetries: 5 })
 rmSync(out, { recursive: true, force: true })
+
+// Nine questions, each as its board stands at the answer, on one sheet.
+const alone = await startApp({ demo: false })
+const hand = await launch()
+const boards: string[] = []
+await nineQuestions(hand, alone.origin, (_, png) => boards.push(Buffer.from(png).toString('base64')))
+const sheet = await openPage(hand, alone.origin)
+const composed = await sheet.evaluate(async (pictures: string[]) => {
+  const bitmaps = await Promise.all(
+    pictures.map(p => createImageBitmap(new Blob([Uint8Array.from(atob(p), c => c.charCodeAt(0))]))),
+  )
+  const [w, h] = [640, Math.round((640 * bitmaps[0]!.height) / bitmaps[0]!.width)]
+  const canvas = new OffscreenCanvas(3 * w, 3 * h)
+  const context = canvas.getContext('2d')!
+  bitmaps.forEach((b, i) => context.drawImage(b, (i % 3) * w, Math.floor(i / 3) * h, w, h))
+  return [...new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())]
+}, boards)
+writeFileSync(join(folder, 'nine-questions.png'), new Uint8Array(composed))
+console.log('nine-questions')
+await hand.close()
+rmSync(hand.profile, { recursive: true, force: true, maxRetries: 5 })
+alone.stop()

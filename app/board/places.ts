@@ -1,4 +1,5 @@
 import type { Box, Page, Spot } from '#core/folio'
+import { grownBox } from '#core/geometry'
 import { wordBox, type PlacedWord } from '#core/things'
 
 /** Side of the squares of squared paper, points (5 mm). */
@@ -31,7 +32,7 @@ export function inTheWay(box: Box, { frame, words, things, ink }: Around): 'fram
     box.x + box.w <= frame.x + frame.w + 1 &&
     box.y + box.h <= frame.y + frame.h + 1
   if (!inFrame) return 'frame'
-  if (words.some(w => meets(box, wordBox(w)))) return 'print'
+  if (words.some(w => meets(box, grownBox(wordBox(w), 2)))) return 'print'
   return things.some(t => meets(box, t)) || ink.some(t => meets(box, t)) ? 'writing' : null
 }
 

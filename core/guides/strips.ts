@@ -45,16 +45,15 @@ export function strips({ fractions, sum }: { fractions: readonly string[]; sum?:
     throw notUnderstood(fractions.join(sum ? ' + ' : ', '), `are more than ${MOST_WHOLES} wholes`)
   const whole = LENGTH / wholes
   const rowOf = (i: number) => 2 * i
+  // Behind the longest strip.
+  const right = Math.max(1, ...all.map(f => Math.ceil(toNumber(f.value)))) * whole + 0.5
   const alike = all.every(f => f.parts === common)
   const asCommon = (f: Fraction) => `${(f.n * common) / f.d}/${common}`
   const moves: Move[] = alike
     ? []
     : all.map((f, i) => ({
         say: `${f.text} = ${asCommon(f.value)}`,
-        cells: [
-          writtenAt(LENGTH + 0.5, rowOf(i) + 0.25, `= ${asCommon(f.value)}`),
-          ...cuts(f.value, common, whole, rowOf(i)),
-        ],
+        cells: [writtenAt(right, rowOf(i) + 0.25, `= ${asCommon(f.value)}`), ...cuts(f.value, common, whole, rowOf(i))],
       }))
   if (sum) moves.push(...sumMoves(all, common, total, whole, rowOf(all.length)))
   const widest = Math.max(0, ...moves.flatMap(m => m.cells.map(c => (c.line ? 0 : c.col + squaresOf(c.text)))))
@@ -106,7 +105,7 @@ function sumMoves(all: readonly Typed[], common: bigint, total: Fraction, whole:
       cells: [
         { col: 0, row: y, text: '', role: 'working', line: box },
         ...joints.map(x => ({ col: x, row: y, text: '', role: 'working' as const, line: [x, y, x, y + 1.5] })),
-        writtenAt(LENGTH + 0.5, y + 0.25, `${sum}/${common}`, 'working'),
+        writtenAt(end + 0.5, y + 0.25, `${sum}/${common}`, 'working'),
       ],
     },
   ]
@@ -116,7 +115,7 @@ function sumMoves(all: readonly Typed[], common: bigint, total: Fraction, whole:
   if (result !== `${sum}/${common}`)
     moves.push({
       say: `${sum}/${common} = ${result}`,
-      cells: [writtenAt(LENGTH + 1 + squaresOf(`${sum}/${common}`), y + 0.25, `= ${result}`, 'answer')],
+      cells: [writtenAt(end + 1 + squaresOf(`${sum}/${common}`), y + 0.25, `= ${result}`, 'answer')],
     })
   return moves
 }

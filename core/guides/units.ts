@@ -33,7 +33,7 @@ export function unitBars({ bars, known }: Omit<Units, 'guide'>): GuideLayout {
   const result = head + LENGTH + 1
   const unitOf = (n: number) => (n === 1 ? '1 unit' : `${n} units`)
   const moves: Move[] = [
-    { say: says, cells: [writtenAt(result, at === null ? end : rowOf(at), tell(value), 'given')] },
+    { say: says, cells: [writtenAt(result, at === null ? end : rowOf(at), tell(value), 'working')] },
     ...(share === 1
       ? [{ say: `1 unit = ${tell(one)}`, cells: [writtenAt(0, end + 1, `1 unit = ${tell(one)}`, 'working')] }]
       : [

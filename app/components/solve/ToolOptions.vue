@@ -31,7 +31,7 @@ const guideItems = GUIDE_KINDS.map(k => ({ label: k.label, value: k.id as string
 const figureItems = FIGURE_KINDS.map(k => ({ label: k.label, value: k.id as string }))
 const guideExample = computed(() => GUIDE_KINDS.find(k => k.id === guides.kind)?.example ?? '')
 const ENDINGS = [
-  { label: 'as it comes', value: '' },
+  { label: 'as it comes', value: 'as it comes' },
   { label: 'with remainder', value: ' with remainder' },
   { label: 'as a decimal', value: ' as a decimal' },
   { label: 'to 1 place', value: ' to 1 place' },
@@ -41,9 +41,9 @@ const ENDINGS = [
 const PATTERN = /\s*(?:with remainder|as a decimal|to \d+ places?)\s*$/i
 /** How a division ends is part of what is typed. */
 const ending = computed({
-  get: () => PATTERN.exec(guides.text)?.[0].replace(/^\s*/, ' ').trimEnd() ?? '',
+  get: () => PATTERN.exec(guides.text)?.[0].replace(/^\s*/, ' ').trimEnd() ?? ENDINGS[0]!.value,
   set: (v: string) => {
-    guides.text = guides.text.replace(PATTERN, '') + v
+    guides.text = guides.text.replace(PATTERN, '') + (v === ENDINGS[0]!.value ? '' : v)
   },
 })
 const figureExample = computed(() => FIGURE_KINDS.find(k => k.id === r.figure)?.example ?? '')
