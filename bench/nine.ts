@@ -84,7 +84,11 @@ async function sheet(): Promise<Uint8Array> {
     const page = pages[Math.floor(i / 3)]!
     const y = 842 - 60 - 250 * (i % 3)
     page.drawText(`${i + 1}.`, { x: 60, y, size: 12, font: bold })
-    print.forEach((text, k) => page.drawText(text, { x: 84, y: y - 18 * k, size: 12, font }))
+    print.forEach((text, k) =>
+      text
+        .split(/\s{3,}(?=[A-D]\s)/)
+        .forEach((piece, n) => page.drawText(piece, { x: 84 + 105 * n, y: y - 18 * k, size: 12, font })),
+    )
   })
   return pdf.save()
 }

@@ -11,12 +11,12 @@ const programs = ensurePrograms()
 ensurePackages()
 
 /**
- * End-to-end files by lane; a browser waits for clocks half of its time, so that two share two cores. The first lane
- * is the longer one: its last files measure time, and have the machine to themselves by then.
+ * End-to-end files by lane, in their order; a browser waits for clocks half of its time, so that two share two cores.
+ * The last files of the first lane measure time: the second has its heavy ones, which render, behind it by then.
  */
 const LANES = [
-  ['safety', 'path', 'solving', 'camera', 'recording'],
-  ['badInput', 'export', 'licences', 'pages', 'scene', 'screens'],
+  ['path', 'solving', 'camera', 'recording'],
+  ['badInput', 'export', 'licences', 'pages', 'safety', 'scene', 'screens'],
 ].map(names => names.map(name => `tests/e2e/${name}.test.ts`))
 const forgotten = readdirSync(join(root, 'tests/e2e')).filter(f => !LANES.flat().includes(`tests/e2e/${f}`))
 if (forgotten.length) throw new Error(`in no lane of scripts/test.mjs: ${forgotten.join(', ')}`)

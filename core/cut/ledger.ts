@@ -5,7 +5,7 @@ import type { TakeEvent } from '../take/events'
 
 /** Two step marks nearer than this are one, ms. */
 /** The last step is shorter than this only if something is written in it, ms. */
-const LEAST_LAST_STEP = 2500
+const LEAST_LAST_STEP = 1500
 const LEAST_STEP = 250
 
 /** Where steps begin; one that begins where the teacher went back may stand very near to what was struck. */

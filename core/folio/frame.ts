@@ -88,17 +88,26 @@ export function frameOf(question: Question, pages: readonly Page[], others: read
   return framesOf(question, pages, others)[0] ?? null
 }
 
-/** Where the next question below begins, and the one above ends, in the same column. */
+/** Where the next question below begins, and where the print of the one above ends, in the same column. */
 function neighbours(question: Question, others: readonly Question[], pageId: string, around: Box) {
   const column = others
     .filter(q => q.id !== question.id)
-    .flatMap(q => q.regions)
-    .filter(r => r.pageId === pageId && r.box.x < around.x + around.w && r.box.x + r.box.w > around.x)
-    .map(r => r.box)
+    .flatMap(q => q.regions.map(({ pageId: on, box }) => ({ q, on, box })))
+    .filter(r => r.on === pageId && r.box.x < around.x + around.w && r.box.x + r.box.w > around.x)
   return {
-    next: Math.min(Infinity, ...column.filter(b => b.y >= around.y + around.h - 4).map(b => b.y)),
-    last: Math.max(0, ...column.filter(b => b.y + b.h <= around.y + 4).map(b => b.y + b.h)),
+    next: Math.min(Infinity, ...column.filter(r => r.box.y >= around.y + around.h - 4).map(r => r.box.y)),
+    last: Math.max(0, ...column.filter(r => r.box.y + r.box.h <= around.y + 4).map(r => printEnd(r.q, pageId, r.box))),
   }
+}
+
+/** A few lines: what a question's own words take where nothing tells how far they reach. */
+const WORDS = 54
+/** Where the print of a question ends in one of its regions; below it is room to write. */
+function printEnd(question: Question, pageId: string, region: Box): number {
+  const ends = [...question.parts, ...question.options].flatMap(p =>
+    p.place?.pageId === pageId && p.place.box.y < region.y + region.h ? [p.place.box.y + p.place.box.h] : [],
+  )
+  return Math.min(region.y + region.h, Math.max(region.y + WORDS, ...ends))
 }
 
 /** A frame moved up so that it ends before the next question, as far as that shows nothing of the one above. */

@@ -311,21 +311,20 @@ export function runningTotals(numbers: readonly string[]): string[] {
   })
 }
 
-/** Half as wide as the ring round a number of a way, points. */
-const RING = 9
-
 function tallyMarks({ colour, path, numbers, at, size }: TallyThing): Mark[] {
   const totals = runningTotals(numbers)
   const row = size * 1.7
   const marks: Mark[] = []
+  // Half as wide as the ring round a number.
+  const ring = size
   // The way goes from ring to ring round its numbers, so that nothing of the figure is struck through.
   path.forEach((p, i) => {
-    marks.push({ d: ellipsePath(p.x, p.y, RING), stroke: colour, width: 1.4 })
+    marks.push({ d: ellipsePath(p.x, p.y, ring), stroke: colour, width: 1.4 })
     const from = path[i - 1]
     const far = from ? Math.hypot(p.x - from.x, p.y - from.y) : 0
-    if (!from || far < 2.4 * RING) return
+    if (!from || far < 2.4 * ring) return
     const along = (s: number) => ({ x: from.x + (p.x - from.x) * s, y: from.y + (p.y - from.y) * s })
-    const [a, b] = [along((RING + 1) / far), along(1 - (RING + 2) / far)]
+    const [a, b] = [along((ring + 1) / far), along(1 - (ring + 2) / far)]
     marks.push({ d: polyline([a, b]), stroke: colour, width: 2, alpha: 0.8 }, { d: arrowHead(a, b, 7), fill: colour })
   })
   const wide = Math.max(4, ...numbers.map(t => t.length)) * size * 0.95

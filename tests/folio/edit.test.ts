@@ -328,8 +328,21 @@ describe('proposed frames', () => {
     const box = framesOf(q, pages, [q, next])[0]!.box
     expect(box.y + box.h).toBeLessThanOrEqual(410)
     expect(box.y).toBeLessThanOrEqual(300)
+    // Over the room of the question above, but not over its words.
     const above = at('0', 150, 140)
-    const tight = framesOf(q, pages, [above, q, next])[0]!.box
-    expect(tight.y).toBeGreaterThanOrEqual(290 - 0.01)
+    expect(framesOf(q, pages, [above, q, next])[0]!.box.y).toBeGreaterThanOrEqual(150 + 54 - 0.01)
+    const printed = {
+      ...above,
+      parts: [
+        {
+          id: 'p',
+          label: 'a',
+          marks: null,
+          answer: '',
+          place: { pageId: 'p1', box: { x: 40, y: 150, w: 400, h: 135 } },
+        },
+      ],
+    }
+    expect(framesOf(q, pages, [printed, q, next])[0]!.box.y).toBeGreaterThanOrEqual(285 - 0.01)
   })
 })
