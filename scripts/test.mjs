@@ -46,7 +46,7 @@ function run(name, quiet, ...args) {
   })
 }
 const local = (...args) => ['npx', '--no-install', ...args]
-/** What can wait gives way to what measures time, and keeps to one core of two. */
+/** What can wait gives way to what measures time. */
 const patient = (...args) => ['nice', '-n', '15', ...local(...args)]
 
 try {
@@ -59,7 +59,7 @@ try {
     await run(
       'unit tests',
       true,
-      ...patient('vitest', 'run', '--project', 'unit', '--project', 'stores', '--maxWorkers', '1'),
+      ...patient('vitest', 'run', '--project', 'unit', '--project', 'stores', '--maxWorkers', '2'),
     )
   }
   const lanes = LANES.map((files, i) =>
