@@ -94,7 +94,7 @@ export const useBench = defineStore('bench', () => {
   function choose(next: Tool) {
     trouble.value = null
     if (next !== 'choose') selection.value = []
-    if (next !== 'line') settleDraft()
+    if (next !== 'line') void settleDraft()
     if (next !== 'tally') tally.value = null
     tool.value = next
     if (isPen(next)) settings.remembered.role = next
@@ -205,13 +205,13 @@ export const useBench = defineStore('bench', () => {
 
   /** Opens a line to be typed at a place of the page. */
   function startLine(at: Spot, under?: LineThing) {
-    settleDraft()
+    void settleDraft()
     draft.value = { at, source: '', notation: 'mixed', ...(under ? { under } : {}) }
   }
 
   /** Opens a line below the last one, with its words in it. */
   function copyLastLine() {
-    settleDraft()
+    void settleDraft()
     const last = lastLine ?? held.value.map(h => h.thing).findLast(t => t.kind === 'line') ?? null
     if (!last) return copyLastInk()
     tool.value = 'line'
@@ -228,7 +228,7 @@ export const useBench = defineStore('bench', () => {
 
   /** Opens a line that stands on the board or is held, to be changed. */
   function editLine(id: string, line: LineThing, heldId?: string) {
-    settleDraft()
+    void settleDraft()
     tool.value = 'line'
     draft.value = { at: line.at, source: line.source, notation: line.notation, ...(heldId ? { heldId } : { id }) }
   }
@@ -258,16 +258,14 @@ export const useBench = defineStore('bench', () => {
    * Takes the line that is being typed, before another is begun or another tool is chosen; one that cannot be read
    * stays open.
    */
-  function settleDraft() {
+  async function settleDraft(): Promise<void> {
     const wish = draft.value,
       source = typing.value
     typing.value = ''
     draft.value = null
     if (!wish || !source.trim() || source === wish.source) return
     draft.value = wish
-    void finishLine(source, wish.notation, 'nothing').then(taken => {
-      if (!taken) draft.value = { ...wish, source }
-    })
+    if (!(await finishLine(source, wish.notation, 'nothing'))) draft.value = { ...wish, source }
   }
 
   /** Typesets a line as it would stand, where it would stand. */
@@ -530,6 +528,7 @@ export const useBench = defineStore('bench', () => {
     setLine,
     roomFor,
     typing,
+    settleDraft,
     hindrance,
     alterChosen,
     nudge,

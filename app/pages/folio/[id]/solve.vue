@@ -132,6 +132,7 @@ async function goOn() {
   const question = next.value
   const first = question && store.frame(question)
   if (!question || !first || recording.state === 'counting') return
+  await bench.settleDraft()
   await recording.goOnWith(question, first, async () => {
     await navigateTo({ query: { q: question.id } })
   })
@@ -140,6 +141,8 @@ async function stop() {
   if (recording.kind === 'clip') return clips.stop()
   const counting = recording.state === 'counting' || recording.kind === 'practice'
   const question = props.current
+  // A line that is still being typed belongs to the take.
+  await bench.settleDraft()
   await recording.stop()
   if (!counting && question && recording.state === 'rest')
     await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
