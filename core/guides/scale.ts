@@ -118,7 +118,7 @@ export function labelsOf({ from, step, values }: Scale, gap: number, fractions: 
   const parts = (from.d * step.d) / gcd(from.d, step.d)
   const decimal = !fractions && isDecimal(from) && isDecimal(step)
   const texts = values.map(v => written(v, decimal, v.d === 1n ? 1n : parts))
-  const widest = Math.max(...texts.map(t => 0.45 * t.length + 0.5))
+  const widest = Math.max(...texts.map(t => 0.5 * t.length + 0.5))
   let every = Math.max(1, Math.ceil(widest / gap))
   // Whole numbers are labelled first.
   if (every > 1 && !decimal && Number(parts) > 1) every = Math.ceil(every / Number(parts)) * Number(parts)
