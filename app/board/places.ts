@@ -1,5 +1,5 @@
 import type { Box, Page, Spot } from '#core/folio'
-import { grownBox } from '#core/geometry'
+import { boxesMeet, grownBox } from '#core/geometry'
 import { wordBox, type PlacedWord } from '#core/things'
 
 /** Side of the squares of squared paper, points (5 mm). */
@@ -21,8 +21,7 @@ export function onSquares(page: Page | null, at: Spot): Spot {
   return { x: snap(at.x), y: snap(at.y) }
 }
 
-const meets = (a: Box, b: Box) =>
-  a.x < b.x + b.w - 0.5 && b.x < a.x + a.w - 0.5 && a.y < b.y + b.h - 0.5 && b.y < a.y + a.h - 0.5
+const meets = (a: Box, b: Box) => boxesMeet(a, b, 0.5)
 
 /** What something that is to be placed would lie over or run out of; null when it has room. */
 export function inTheWay(box: Box, { frame, words, things, ink }: Around): 'frame' | 'print' | 'writing' | null {

@@ -285,7 +285,7 @@ export const useBench = defineStore('bench', () => {
       w: (set.width / 1000) * size,
       h: ((set.height + set.depth) / 1000) * size,
     })
-    const there = around(wish.id)
+    const there = around(wish.id ?? wish.heldId)
     const what = inTheWay(box(at), there)
     return what && { what, to: freeSpot(page.value, at, box, there) }
   }
@@ -351,7 +351,11 @@ export const useBench = defineStore('bench', () => {
         .filter(t => t.id !== without && t.thing.kind !== 'option' && t.thing.kind !== 'mark')
         .map(t => boxOfThing(t.thing))
         // What is held stands there as well, once it is revealed.
-        .concat(live.value ? [] : waiting.value.filter(h => h.pageId === page.value?.id).map(h => boxOfThing(h.thing))),
+        .concat(
+          live.value
+            ? []
+            : waiting.value.filter(h => h.id !== without && h.pageId === page.value?.id).map(h => boxOfThing(h.thing)),
+        ),
       ink: board.value.strokes.map(s => boxOfStrokes([s.stroke])),
     }
   }

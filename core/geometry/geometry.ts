@@ -68,6 +68,10 @@ export function unionOf(boxes: readonly Rect[]): Rect {
 /** The box round a box that was moved or grown. */
 export const transformedBox = (box: Rect, m: Matrix): Rect => boxOfSpots(cornersOf(box).map(p => applyTo(m, p)))
 
+/** Whether two boxes lie over each other by more than `by` points. */
+export const boxesMeet = (a: Rect, b: Rect, by = 0): boolean =>
+  a.x < b.x + b.w - by && b.x < a.x + a.w - by && a.y < b.y + b.h - by && b.y < a.y + a.h - by
+
 /** A box with so much more on each side. */
 export const grownBox = (b: Rect, by: number): Rect => ({ x: b.x - by, y: b.y - by, w: b.w + 2 * by, h: b.h + 2 * by })
 

@@ -86,7 +86,8 @@ function trees(numbers: readonly bigint[]): GuideLayout {
       y = 0
     given.push(writtenAt(x, y, n.toString()))
     let left = n
-    for (const p of primeFactors(n).slice(0, -1)) {
+    const primes = primeFactors(n)
+    primes.slice(0, -1).forEach((p, i) => {
       const rest = left / p
       const middle = x + squaresOf(left.toString()) / 2
       const [l, r] = [x - 0.6, x + wide * 0.6]
@@ -96,14 +97,14 @@ function trees(numbers: readonly bigint[]): GuideLayout {
           { col: x, row: y, text: '', role: 'working', line: [middle, y + 1, l + 0.6, y + 2] },
           { col: x, row: y, text: '', role: 'working', line: [middle, y + 1, r + 0.6, y + 2] },
           writtenAt(l, y + 2, p.toString(), 'answer'),
-          writtenAt(r, y + 2, rest.toString(), primeFactors(rest).length === 1 ? 'answer' : 'working'),
+          writtenAt(r, y + 2, rest.toString(), i === primes.length - 2 ? 'answer' : 'working'),
         ],
       })
       left = rest
       x = r
       y += 2
-    }
-    const factors = `${n} = ${primeFactors(n).join(' × ')}`
+    })
+    const factors = `${n} = ${primes.join(' × ')}`
     moves.push({ say: factors, cells: [writtenAt(col, y + 1.5, factors, 'working')] })
     rows = Math.max(rows, y + 3)
     col = Math.max(Math.ceil(x + wide + 1), col + squaresOf(factors) + 2)

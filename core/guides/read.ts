@@ -139,9 +139,20 @@ const SIGNS_OF: readonly (readonly [RegExp, GuideKind])[] = [
  */
 export function kindOf(text: string): GuideKind | null {
   const plain = plainSigns(text).trim()
-  const likely = SIGNS_OF.filter(([pattern]) => pattern.test(plain)).map(([, kind]) => kind)
-  const all = kindsOf(plain)
-  return likely.find(k => all.includes(k)) ?? likely[0] ?? all[0] ?? null
+  const likely = likelyOf(plain)
+  return likely.find(k => reads(k, plain)) ?? likely[0] ?? GUIDE_KINDS.find(k => reads(k.id, plain))?.id ?? null
+}
+
+const likelyOf = (plain: string) => SIGNS_OF.filter(([pattern]) => pattern.test(plain)).map(([, kind]) => kind)
+
+function reads(kind: GuideKind, plain: string): boolean {
+  try {
+    readGuide(kind, plain)
+    return true
+  } catch (error) {
+    if (error instanceof Trouble) return false
+    throw error
+  }
 }
 
 /**
@@ -150,16 +161,5 @@ export function kindOf(text: string): GuideKind | null {
  */
 export function kindsOf(text: string): GuideKind[] {
   const plain = plainSigns(text).trim()
-  if (!plain) return []
-  const likely = SIGNS_OF.filter(([pattern]) => pattern.test(plain)).map(([, kind]) => kind)
-  const all = [...new Set([...likely, ...GUIDE_KINDS.map(k => k.id)])]
-  return all.filter(kind => {
-    try {
-      readGuide(kind, plain)
-      return true
-    } catch (error) {
-      if (error instanceof Trouble) return false
-      throw error
-    }
-  })
+  return [...new Set([...likelyOf(plain), ...GUIDE_KINDS.map(k => k.id)])].filter(kind => reads(kind, plain))
 }

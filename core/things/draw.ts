@@ -10,6 +10,7 @@ import type {
   Thing,
   Typeset,
 } from '../folio/thing'
+import { boxesMeet } from '../geometry'
 import { layFigure, type FigureLayout } from '../figures'
 import { layGuide, pathsOfCell } from '../guides'
 import { arcPath, arrowHead, boxPath, ellipsePath, pathBox, polyline, type Mark } from '../ink/mark'
@@ -155,7 +156,7 @@ export function reasonPlace(box: Box, set: Typeset | null, there: readonly Box[]
   const places = reasonPlaces(box, set)
   const isFree = (at: Spot) => {
     const own = boxOfReason(set, at)
-    return !there.some(o => o.x < own.x + own.w && own.x < o.x + o.w && o.y < own.y + own.h && own.y < o.y + o.h)
+    return !there.some(o => boxesMeet(o, own))
   }
   return places.find(isFree) ?? places[0]
 }

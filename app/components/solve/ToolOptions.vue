@@ -66,6 +66,7 @@ const steadiness = [
 ]
 const STATES = { open: 'open', out: 'ruled out', stays: 'stays', answer: 'answer' } as const
 const resting = computed(() => !bench.live)
+const placing = computed(() => (guides.editing || guides.editingHeld ? 'Change' : resting.value ? 'Hold' : 'Place'))
 const otherMoves = computed(() =>
   guides.choices.map(({ say, move }) => ({ label: say, onSelect: () => guides.chooseMove(move) })),
 )
@@ -198,7 +199,7 @@ const otherMoves = computed(() =>
         :title="resting ? 'Held for the take, or tap on the page' : 'Or tap on the page'"
         @click="place('guide')"
       >
-        {{ guides.editing || guides.editingHeld ? 'Change' : resting ? 'Hold' : 'Place' }}
+        {{ placing }}
       </UButton>
       <USelect
         v-if="guides.kind === 'divide' && guides.text"
@@ -207,20 +208,10 @@ const otherMoves = computed(() =>
         class="h-11 w-36 shrink-0 bg-default"
         aria-label="How the division ends"
       />
-      <UPopover v-if="GUIDE_HINTS[guides.kind] && !guides.next">
-        <UButton
-          color="neutral"
-          variant="ghost"
-          class="h-11"
-          icon="i-lucide-info"
-          aria-label="What can be typed"
-        />
-        <template #content>
-          <p class="max-w-80 p-3 text-sm">
-            {{ GUIDE_HINTS[guides.kind] }}
-          </p>
-        </template>
-      </UPopover>
+      <ToolHint
+        v-if="GUIDE_HINTS[guides.kind] && !guides.next"
+        :text="GUIDE_HINTS[guides.kind]!"
+      />
       <UDropdownMenu
         v-if="guides.choices.length > 1"
         :items="otherMoves"
@@ -269,22 +260,12 @@ const otherMoves = computed(() =>
         class="h-11"
         @click="place('figure')"
       >
-        {{ guides.editing ? 'Change' : resting ? 'Hold' : 'Place' }}
+        {{ placing }}
       </UButton>
-      <UPopover v-if="FIGURE_HINTS[r.figure as FigureKind]">
-        <UButton
-          color="neutral"
-          variant="ghost"
-          class="h-11"
-          icon="i-lucide-info"
-          aria-label="What can be typed"
-        />
-        <template #content>
-          <p class="max-w-80 p-3 text-sm">
-            {{ FIGURE_HINTS[r.figure as FigureKind] }}
-          </p>
-        </template>
-      </UPopover>
+      <ToolHint
+        v-if="FIGURE_HINTS[r.figure as FigureKind]"
+        :text="FIGURE_HINTS[r.figure as FigureKind]!"
+      />
     </template>
     <template v-else-if="bench.tool === 'option'">
       <span

@@ -1,8 +1,7 @@
+import { ELEMENTS } from '../../sheets/elements'
 import { lowered } from './lexemes'
 
-const SYMBOLS =
-  'H He Li Be B C N O F Ne Na Mg Al Si P S Cl Ar K Ca Sc Ti V Cr Mn Fe Co Ni Cu Zn Ga Ge As Se Br Kr Rb Sr Y Zr Nb Mo Tc Ru Rh Pd Ag Cd In Sn Sb Te I Xe Cs Ba La Ce Pr Nd Pm Sm Eu Gd Tb Dy Ho Er Tm Yb Lu Hf Ta W Re Os Ir Pt Au Hg Tl Pb Bi Po At Rn Fr Ra Ac Th Pa U Np Pu Am Cm Bk Cf Es Fm Md No Lr Rf Db Sg Bh Hs Mt Ds Rg Cn Nh Fl Mc Lv Ts Og'
-const ELEMENTS: ReadonlySet<string> = new Set(SYMBOLS.split(' '))
+const SYMBOLS: ReadonlySet<string> = new Set(ELEMENTS.map(e => e.symbol))
 /** Elements as they are met by themselves, with the number of their atoms. */
 const MOLECULES: ReadonlySet<string> = new Set(['H2', 'N2', 'O2', 'O3', 'F2', 'Cl2', 'Br2', 'I2', 'P4', 'S8'])
 const ARROWS = /^(?:->|-->|→|⟶|<->|<=>|⇌|↔|⇄)$/
@@ -38,7 +37,7 @@ function species(text: string): Species | null {
   if (!hit) return null
   const [, count = '', isotope = '', formula = '', charge = '', state = ''] = hit
   const elements = formula.match(/[A-Z][a-z]?/g) ?? []
-  if (!elements.length || !elements.every(e => ELEMENTS.has(e))) return null
+  if (!elements.length || !elements.every(e => SYMBOLS.has(e))) return null
   let body = formula.replace(/[·*]|(?<=.)\.(?=\d*[A-Z])/g, '*')
   let sign = lowered(charge).replace(/[{}^]/g, '')
   // "SO42-": the last figure is the charge's; "Ca2+": the only one is.
@@ -146,7 +145,7 @@ function reactionOf(chunks: readonly Chunk[]): string | null {
     if (electron) return `${electron[1] && `${electron[1]} `}e^-`
     // A coefficient apart from its formula.
     if (/^\d+(\/\d+)?$/.test(c.text) && i + 1 < chunks.length) return c.text
-    if (/^\d*[A-Z][a-z]?$/.test(c.text) && !ELEMENTS.has(c.text.replace(/^\d+/, ''))) return null
+    if (/^\d*[A-Z][a-z]?$/.test(c.text) && !SYMBOLS.has(c.text.replace(/^\d+/, ''))) return null
     return species(c.text)?.written ?? null
   })
   if (written.includes(null)) return null
