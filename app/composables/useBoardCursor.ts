@@ -16,11 +16,12 @@ const STRETCHES = new Set(['choose', 'mark', 'light', 'closer', 'pointer'])
  */
 export function useBoardCursor(listener: PenListener, view: Ref<Box>, scale: Ref<number>) {
   const bench = useBench()
+  const lines = useLines()
   let down = false
   const pens = () => isPen(bench.tool) && bench.straight
   const works = () =>
     (pens() || (!isPen(bench.tool) && bench.tool !== 'eraser')) &&
-    !bench.draft &&
+    !lines.draft &&
     !(bench.tool === 'choose' && bench.selection.length > 0)
   const sample = () => ({
     x: (bench.cursor!.x - view.value.x) * scale.value,

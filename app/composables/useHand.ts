@@ -29,6 +29,10 @@ export function useHand(
   const recording = useRecording()
   const settings = useSettings()
   const bench = useBench()
+  const lines = useLines()
+  const tally = useTally()
+  const options = useOptions()
+  const cells = useCells()
   const guides = useGuides()
   const pad = usePad()
   let live: string | null = null
@@ -139,7 +143,7 @@ export function useHand(
           { instead: [id] },
         ),
       )
-    } else if (growing) guides.follow(id, growing)
+    } else if (growing) cells.follow(id, growing)
     if (recording.takeDesk) recording.changes++
   }
 
@@ -155,18 +159,18 @@ export function useHand(
       case 'line':
         return tapLine(at)
       case 'guide':
-        if (!guides.cellAt(at) && !guides.takeNumber(at)) void guides.placeGuide(at)
+        if (!cells.cellAt(at) && !guides.takeNumber(at)) void guides.placeGuide(at)
         break
       case 'figure':
         void guides.placeFigure(at)
         break
       case 'option': {
-        const option = guides.optionAt(at)
-        if (option) void guides.setOption(option.label, settings.remembered.optionTap)
+        const option = options.optionAt(at)
+        if (option) void options.setOption(option.label, settings.remembered.optionTap)
         break
       }
       case 'tally':
-        bench.addToTally(at)
+        tally.add(at)
         break
     }
   }
@@ -175,8 +179,8 @@ export function useHand(
   function tapLine(at: Spot) {
     const id = itemAt(bench.board, at)
     const hit = bench.board.things.find(t => t.id === id)
-    if (hit?.thing.kind === 'line') bench.editLine(hit.id, hit.thing)
-    else bench.startLine({ x: at.x, y: at.y + settings.remembered.letters * 0.35 })
+    if (hit?.thing.kind === 'line') lines.editLine(hit.id, hit.thing)
+    else lines.startLine({ x: at.x, y: at.y + settings.remembered.letters * 0.35 })
   }
 
   function beginChoosing(at: PenSample) {
@@ -221,17 +225,22 @@ export function useHand(
           } as typeof shape.thing),
         )
     } else if (what === 'mark') markWords(from, to, moved)
-    else if (what === 'light') bench.act('the light', () => recording.desk.spot(moved ? between(from, to) : null))
+    else if (what === 'light')
+      bench.act('the light', () => recording.desk.show({ type: 'spot', box: moved ? between(from, to) : null }))
     else if (what === 'closer')
       bench.act('going closer', () =>
-        recording.desk.look(moved ? closerTo(between(from, to)) : null, settings.remembered.calm ? 0 : 700),
+        recording.desk.show({
+          type: 'look',
+          box: moved ? closerTo(between(from, to)) : null,
+          over: settings.remembered.calm ? 0 : 700,
+        }),
       )
   }
 
   /** A second tap on a chosen line opens it. */
   function openChosen() {
     const hit = bench.board.things.find(t => t.id === bench.selection[0])
-    if (hit?.thing.kind === 'line') bench.editLine(hit.id, hit.thing as LineThing)
+    if (hit?.thing.kind === 'line') lines.editLine(hit.id, hit.thing as LineThing)
     else if (hit) guides.edit(hit.id, hit.thing)
   }
 

@@ -21,10 +21,13 @@ export function useSolveKeys(act: SolveActions) {
   const recording = useRecording()
   const settings = useSettings()
   const bench = useBench()
+  const lines = useLines()
+  const options = useOptions()
+  const cells = useCells()
   const guides = useGuides()
   const choosing = () => bench.tool === 'choose' && bench.selection.length > 0
   const onGuide = () => bench.tool === 'guide' && guides.active !== null
-  const inSquares = () => onGuide() && guides.inCell
+  const inSquares = () => onGuide() && cells.inCell
   /** With a pen in hand; with a tool, the arrows are its own. */
   const writing = () => (isPen(bench.tool) && !bench.straight) || bench.tool === 'eraser'
   /** The key of the tool that is in hand already goes to what is typed for it. */
@@ -76,11 +79,11 @@ export function useSolveKeys(act: SolveActions) {
     ...['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '-', '+', '=', '/'].map(sign => ({
       key: sign,
       label: sign === '0' ? 'Guide: digits and signs go into the square' : '',
-      run: () => guides.typeInCell(sign),
+      run: () => cells.typeInCell(sign),
       when: inSquares,
     })),
-    { key: 'Tab', label: 'Guide: into its squares, to the next one', run: () => guides.nextCell(1), when: onGuide },
-    { key: 'shift+Tab', label: 'Guide: square before', run: () => guides.nextCell(-1), when: onGuide },
+    { key: 'Tab', label: 'Guide: into its squares, to the next one', run: () => cells.nextCell(1), when: onGuide },
+    { key: 'shift+Tab', label: 'Guide: square before', run: () => cells.nextCell(-1), when: onGuide },
     { key: 'ArrowRight', label: '', run: nudge(4, 0), when: choosing },
     { key: 'ArrowLeft', label: 'Arrows nudge what is chosen', run: nudge(-4, 0), when: choosing },
     { key: 'ArrowUp', label: '', run: nudge(0, -4), when: choosing },
@@ -93,15 +96,15 @@ export function useSolveKeys(act: SolveActions) {
         key: letter,
         label: letter === 'a' ? 'Options: A to H rule out' : '',
         run: () => {
-          void guides.setOption(letter, 'out')
+          void options.setOption(letter, 'out')
         },
-        when: () => bench.tool === 'option' && guides.options.some(o => o.label.toLowerCase() === letter),
+        when: () => bench.tool === 'option' && options.all.some(o => o.label.toLowerCase() === letter),
       },
       {
         key: `shift+${letter}`,
         label: letter === 'a' ? 'Options: the answer' : '',
         run: () => {
-          void guides.setOption(letter, 'answer')
+          void options.setOption(letter, 'answer')
         },
         when: () => bench.tool === 'option',
       },
@@ -109,7 +112,7 @@ export function useSolveKeys(act: SolveActions) {
         key: `alt+${letter}`,
         label: letter === 'a' ? 'Options: keep' : '',
         run: () => {
-          void guides.setOption(letter, 'stays')
+          void options.setOption(letter, 'stays')
         },
         when: () => bench.tool === 'option',
       },
@@ -137,7 +140,7 @@ export function useSolveKeys(act: SolveActions) {
     },
     { key: 'h', label: 'Reveal the next held line', run: () => bench.reveal(), when: () => !recording.active },
     { key: 'n', label: 'Guide: write the next move', run: guides.fillNext, when: () => !recording.active },
-    { key: 'd', label: 'Copy the last typed line and change it', run: bench.copyLastLine },
+    { key: 'd', label: 'Copy the last typed line and change it', run: lines.copyLastLine },
     { key: 'shift+d', label: 'Copy the last written line below', run: bench.copyLastInk },
     { key: '0', label: 'The whole frame in view again', run: () => act.backToFrame() },
     { key: 'ArrowRight', label: 'Next frame of the question', run: () => act.stepFrame(1), when: writing },

@@ -1,37 +1,23 @@
 import {
+  asTrouble,
   cutTo,
   MOST_NAME_BYTES,
   newId,
-  Trouble,
+  unionOf,
   type Box,
   type HeldLine,
-  type LineThing,
-  type Notation,
   type Page,
   type Question,
   type Spot,
   type Thing,
-  type Typeset,
+  type Trouble,
 } from '#core/folio'
 import { growAbout, moveBy, transformStroke, type Matrix, type PenRole, type Stroke } from '#core/ink'
-import { boxOfThing, numberAt, transformThing, WAYS, type PlacedWord } from '#core/things'
-import { unionOf } from '#core/folio'
-import { withoutColours } from '#core/maths'
-import { freeSpot, inTheWay, onSquares, type Around } from '../board/places'
+import { boxOfThing, transformThing, type PlacedWord } from '#core/things'
+import { freeSpot, type Around } from '../board/places'
 import { isPen, type Tool } from '../board/tools'
 import { boxOfStrokes, lastWrittenLine } from '../board/selection'
-import { durationOf, lineThing, typesetLine, type Fit } from '../work/typeset'
-
-/** A line that is being typed. `id` is the line it changes; `under` the one it stands below and lines up with. */
-export interface LineDraft {
-  at: Spot
-  source: string
-  notation: Notation
-  id?: string
-  heldId?: string
-  under?: LineThing
-  /** Put where there is room: not lined up with the line above any more. */ moved?: boolean
-}
+import { durationOf } from '../work/typeset'
 
 /** What the hand holds in Solve, and what it does to the board beside plain writing. */
 export const useBench = defineStore('bench', () => {
@@ -39,6 +25,7 @@ export const useBench = defineStore('bench', () => {
   const settings = useSettings()
   const notices = useNotices()
   const folios = useFolio()
+  const incoming = useIncoming()
   const tool = ref<Tool>(settings.remembered.role)
   const question = shallowRef<Question | null>(null)
   const page = shallowRef<Page | null>(null)
@@ -50,14 +37,8 @@ export const useBench = defineStore('bench', () => {
   const straight = ref(false)
   /** Strokes and things that are chosen, by the ids they were written under. */
   const selection = ref<string[]>([])
-  const draft = shallowRef<LineDraft | null>(null)
-  /** What stands in the editor of the draft. */
-  const typing = ref('')
-  const tally = ref<string | null>(null)
-  const tallyNumber = ref('')
   /** What is wrong with what was typed or tapped for the tool in hand. */
   const trouble = shallowRef<Trouble | null>(null)
-  let lastLine: LineThing | null = null
 
   const live = computed(() => recording.takeDesk !== null)
   /** What is on the page now. */
@@ -85,17 +66,12 @@ export const useBench = defineStore('bench', () => {
     () => recording.takeDesk,
     () => {
       selection.value = []
-      tally.value = null
-      draft.value = null
-      if (recording.takeDesk) lastLine = null
     },
   )
 
   function choose(next: Tool) {
     trouble.value = null
     if (next !== 'choose') selection.value = []
-    if (next !== 'line') void settleDraft()
-    if (next !== 'tally') tally.value = null
     tool.value = next
     if (isPen(next)) settings.remembered.role = next
   }
@@ -109,6 +85,16 @@ export const useBench = defineStore('bench', () => {
     } catch (error) {
       notices.tell(error, doing)
       return undefined
+    }
+  }
+
+  /** Reads what was typed, and tells beside the tool what is wrong with it. */
+  async function attempt(run: () => Promise<void> | void) {
+    trouble.value = null
+    try {
+      await run()
+    } catch (error) {
+      trouble.value = asTrouble(error, 'reading what was typed')
     }
   }
 
@@ -138,7 +124,7 @@ export const useBench = defineStore('bench', () => {
   async function holdPicture(files: readonly File[]) {
     for (const file of files) {
       try {
-        const { id, width, height } = await folios.addPicture(file)
+        const { id, width, height } = await incoming.addPicture(file)
         const { x, y, w, h } = frameBox.value
         const s = Math.min((w * 0.4) / width, (h * 0.5) / height)
         hold(
@@ -173,7 +159,6 @@ export const useBench = defineStore('bench', () => {
         held: line.id,
       }),
     )
-    if (line.thing.kind === 'line') lastLine = line.thing
   }
 
   /** A copy of a held line, a little below it. */
@@ -199,147 +184,6 @@ export const useBench = defineStore('bench', () => {
           if (h.id === id) Object.assign(h, { thing: moved, pageId: page.value?.id ?? h.pageId })
         }),
       )
-  }
-
-  // Typed lines
-
-  /** Opens a line to be typed at a place of the page. */
-  function startLine(at: Spot, under?: LineThing) {
-    void settleDraft()
-    draft.value = { at, source: '', notation: 'mixed', ...(under ? { under } : {}) }
-  }
-
-  /** Opens a line below the last one, with its words in it. */
-  function copyLastLine() {
-    void settleDraft()
-    const last = lastLine ?? held.value.map(h => h.thing).findLast(t => t.kind === 'line') ?? null
-    if (!last) return copyLastInk()
-    tool.value = 'line'
-    draft.value = { at: below(last), source: last.source, notation: last.notation, under: last }
-  }
-
-  const below = (line: LineThing): Spot => {
-    const { y } = onSquares(page.value, {
-      x: line.at.x,
-      y: line.at.y + line.size * Math.max(1.9, line.set.depth / 1000 + 1.6),
-    })
-    return { x: line.at.x, y }
-  }
-
-  /** Opens a line that stands on the board or is held, to be changed. */
-  function editLine(id: string, line: LineThing, heldId?: string) {
-    void settleDraft()
-    tool.value = 'line'
-    draft.value = { at: line.at, source: line.source, notation: line.notation, ...(heldId ? { heldId } : { id }) }
-  }
-
-  /** Where a line begins so that its first sign of relation stands under that of the line above. */
-  function linedUp(equals: number | null, wish: LineDraft): Spot {
-    const { under } = wish
-    if (!under || wish.moved || equals === null || under.set.equals === null) return wish.at
-    return { x: under.at.x + ((under.set.equals - equals) / 1000) * under.size, y: wish.at.y }
-  }
-
-  /**
-   * How a line has to fit: no wider than the frame leaves room for, its aside below that of the line above.
-   * @param at start of its baseline
-   */
-  function fitOf(wish: LineDraft, at: Spot): Fit {
-    const size = wish.under?.size ?? settings.remembered.letters
-    const right = frameBox.value.x + frameBox.value.w - 6
-    const { under } = wish
-    const aside = under?.set.aside == null ? undefined : ((under.at.x - at.x) * 1000) / size + under.set.aside
-    return { width: Math.max(4000, Math.round(((right - at.x) * 1000) / size)), aside: aside && Math.round(aside) }
-  }
-
-  /** How wide a line may be there, in thousandths of its letters. */
-  const roomFor = (wish: LineDraft) => fitOf(wish, wish.at).width!
-  /**
-   * Takes the line that is being typed, before another is begun or another tool is chosen; one that cannot be read
-   * stays open.
-   */
-  async function settleDraft(): Promise<void> {
-    const wish = draft.value,
-      source = typing.value
-    typing.value = ''
-    draft.value = null
-    if (!wish || !source.trim() || source === wish.source) return
-    draft.value = wish
-    if (!(await finishLine(source, wish.notation, 'nothing'))) draft.value = { ...wish, source }
-  }
-
-  /** Typesets a line as it would stand, where it would stand. */
-  async function setLine(source: string, notation: Notation, wish: LineDraft) {
-    const first = await typesetLine(source, notation, fitOf(wish, wish.at))
-    const at = linedUp(first.equals, wish)
-    const set = await typesetLine(source, notation, fitOf(wish, at))
-    return { at, set }
-  }
-
-  /** What stands in the way of a line that is typed, and where it would not; null when nothing does. */
-  function hindrance(at: Spot, set: Typeset, wish: LineDraft) {
-    const size = wish.under?.size ?? settings.remembered.letters
-    const box = (p: Spot): Box => ({
-      x: p.x,
-      y: p.y - (set.height / 1000) * size,
-      w: (set.width / 1000) * size,
-      h: ((set.height + set.depth) / 1000) * size,
-    })
-    const there = around(wish.id ?? wish.heldId)
-    const what = inTheWay(box(at), there)
-    return what && { what, to: freeSpot(page.value, at, box, there) }
-  }
-
-  /**
-   * Takes a typed line.
-   * @param then what follows: nothing, an empty line below it, or a step mark and the same line once more
-   * @returns whether it could be read
-   */
-  async function finishLine(source: string, notation: Notation, then: 'nothing' | 'next' | 'again'): Promise<boolean> {
-    const wish = draft.value
-    if (!wish) return true
-    if (!source.trim()) {
-      draft.value = null
-      return true
-    }
-    try {
-      const { at } = await setLine(source, notation, wish)
-      const size = wish.under?.size ?? settings.remembered.letters
-      const line = await lineThing({
-        source,
-        notation,
-        size,
-        role: role.value,
-        byHand: settings.remembered.byHand,
-        at,
-        fit: fitOf(wish, at),
-      })
-      if (wish.id !== undefined)
-        act('changing the line', () => recording.desk.change(wish.id!, { ...line, at: wish.at }))
-      else if (wish.heldId !== undefined)
-        changeHeld('change a held line', all =>
-          all.forEach(h => {
-            if (h.id === wish.heldId)
-              Object.assign(h, { thing: { ...line, at: wish.at }, name: withoutColours(source) })
-          }),
-        )
-      else put(line, withoutColours(source), durationOf(line, line.hand ? 'writing' : 'at once'))
-      lastLine = line
-      const isNew = wish.id === undefined && wish.heldId === undefined
-      if (then === 'again') recording.markStep()
-      // Another line may have been begun meanwhile.
-      if (draft.value !== wish) return true
-      typing.value = ''
-      draft.value = null
-      if (then !== 'nothing' && isNew) {
-        startLine(below(line), line)
-        if (then === 'again') draft.value = { ...draft.value!, source, notation }
-      }
-      return true
-    } catch (error) {
-      notices.tell(error, 'typesetting the line')
-      return false
-    }
   }
 
   /** What stands on the page: print, things and ink. @param without a thing that is to be moved */
@@ -440,58 +284,6 @@ export const useBench = defineStore('bench', () => {
     tool.value = 'choose'
   }
 
-  // A way over a figure
-
-  /** Free room of the frame, to the right of a place if there is some. */
-  function freePlaceBeside(p: Spot, size: { w: number; h: number }): Spot | null {
-    const { x, y, w } = frameBox.value
-    const right = { x: Math.max(p.x + 60, x + w - size.w - 12), y: y + 12 }
-    return freeSpot(page.value, right, at => ({ ...at, ...size }), around())
-  }
-
-  /** Takes the number at a place (or the typed one) into the tally. */
-  function addToTally(p: Spot) {
-    const number = tallyNumber.value.trim() || numberAt(words.value, p) || ''
-    const current = board.value.things.find(t => t.id === tally.value)?.thing
-    trouble.value =
-      number || current?.kind === 'tally'
-        ? null
-        : new Trouble(
-            'number-missing',
-            'There is no number there.',
-            'The board is as it was.',
-            'Tap on a number of the page, or type it first.',
-          )
-    if (trouble.value) return
-    act('adding to the tally', () => {
-      if (current?.kind === 'tally')
-        recording.desk.change(tally.value!, {
-          ...current,
-          path: [...current.path, p],
-          numbers: number ? [...current.numbers, number] : current.numbers,
-        })
-      else {
-        const ways = board.value.things.filter(t => t.thing.kind === 'tally').length
-        const size = 9
-        const last = board.value.things.findLast(t => t.thing.kind === 'tally')?.thing
-        // Beside the figure, one way under the other.
-        const at =
-          last?.kind === 'tally'
-            ? { x: last.at.x, y: last.at.y + (last.numbers.length + 1) * last.size * 1.7 }
-            : (freePlaceBeside(p, { w: size * 13, h: size * 12 }) ?? { x: p.x + 40, y: p.y })
-        tally.value = recording.desk.place({
-          kind: 'tally',
-          colour: WAYS[ways % WAYS.length]!,
-          path: [p],
-          numbers: [number],
-          at,
-          size,
-        })
-      }
-    })
-    tallyNumber.value = ''
-  }
-
   return {
     trouble,
     cursor,
@@ -504,9 +296,6 @@ export const useBench = defineStore('bench', () => {
     words,
     straight,
     selection,
-    draft,
-    tally,
-    tallyNumber,
     live,
     board,
     held,
@@ -515,6 +304,7 @@ export const useBench = defineStore('bench', () => {
     chosenBox,
     choose,
     act,
+    attempt,
     put,
     hold,
     copyOfHeld,
@@ -522,24 +312,12 @@ export const useBench = defineStore('bench', () => {
     holdPicture,
     changeHeld,
     reveal,
-    startLine,
-    typesetLine,
-    copyLastLine,
     copyLastInk,
-    editLine,
-    finishLine,
-    linedUp,
-    setLine,
-    roomFor,
-    typing,
-    settleDraft,
-    hindrance,
     alterChosen,
     nudge,
     grow,
     recolour,
     removeChosen,
     copyChosen,
-    addToTally,
   }
 })

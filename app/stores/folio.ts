@@ -7,7 +7,6 @@ import {
   newQuestion,
   nextNumber,
   onPage,
-  readKeyText,
   sortByPlace,
   stageOf,
   Trouble,
@@ -15,30 +14,21 @@ import {
   type Clip,
   type ClipPlace,
   type Folio,
-  type KeyList,
-  Page,
   type Ledger,
   type Question,
-  type SourceDocument,
   type Stage,
   type Take,
 } from '#core/folio'
-import { blankText, keyLines, smallestSize, type PageText, wordsOf } from '#core/questions'
+import { smallestSize, wordsOf } from '#core/questions'
 import { reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
 import { acquire, folioLock, isLocked, takeLock } from '../data/locks'
-import { loadFolio, saveFolio, saveFolioWithDocuments } from '../data/folios'
+import { loadFolio, saveFolio } from '../data/folios'
 import { publicationsOf, type Publication } from '../data/publications'
 import { noteFinished, takesOfFolio, unreadableTakes } from '../data/takes'
-import { findOn, putFound, readSource, type Brought } from '../work/bringIn'
-import { sectionOf } from '#core/sheets'
 import { textOfPage } from '../paper/pageStore'
-import { referenceSize } from '../paper/reference'
 import { giveTake } from '../work/giveTake'
-import { readScan } from '../work/scan'
 
-/** Files of up to so many pages are searched for questions at once; in a longer one the pages to search are chosen. */
-const MOST_SEARCHED = 40
 const NOT_REACHED = { rendered: new Set<string>(), published: new Set<string>() }
 /** What could not be stored is tried again after so long, ms. */
 const AGAIN_MS = 3000
@@ -58,11 +48,6 @@ export const useFolio = defineStore('folio', () => {
   const saving = ref<'saved' | 'saving' | 'failed'>('saved')
   const past = shallowRef<{ label: string; folio: Folio }[]>([])
   const future = shallowRef<{ label: string; folio: Folio }[]>([])
-  const importing = ref<{ what: string; done: number; total: number } | null>(null)
-  /** The page that came last, for the view to go to. */
-  const shown = ref<string | null>(null)
-  /** What the last search brought, until something else is done. */
-  const lastSearch = ref<{ found: number; withoutText: string[]; pages: number; scanned: boolean } | null>(null)
   const notices = useNotices()
   let release: (() => void) | null = null
   /** Goes up with every opening and closing, so that one that was overtaken is known. */
@@ -230,128 +215,6 @@ export const useFolio = defineStore('folio', () => {
   }
 
   /**
-   * Brings in PDFs and pictures one after another, and looks for questions in short ones; a file that fails does not
-   * keep the others out.
-   */
-  async function bringIn(files: readonly File[]) {
-    const brought: Page[] = []
-    for (const [i, file] of files.entries()) {
-      importing.value = { what: `Reading ${file.name}`, done: i, total: files.length }
-      try {
-        if (readOnly.value) throw readOnlyTrouble()
-        const source = await readSource(file, (name, again) =>
-          notices.ask(
-            again ? 'That password does not open it' : 'This file is locked',
-            `${name} asks for a password before its pages can be shown.`,
-            'Open it',
-            'Password',
-          ),
-        )
-        await addSource(source, `bring in ${file.name}`)
-        brought.push(...source.pages)
-        shown.value = source.pages[0]?.id ?? null
-      } catch (error) {
-        notices.tell(error, `bringing in ${file.name}`)
-      }
-    }
-    importing.value = null
-    if (brought.length && brought.length <= MOST_SEARCHED)
-      await findQuestions(
-        brought.map(p => p.id),
-        false,
-      )
-  }
-
-  /**
-   * Stores a document with its pages and adds them to the folio's end, as one change. What was changed while the file
-   * was written stays.
-   */
-  async function addSource(source: Brought, label: string) {
-    if (!folio.value) return
-    const add = (to: Folio) => {
-      to.documents.push(source.document)
-      to.pages.push(...source.pages)
-    }
-    const next = changed(folio.value, add)
-    await saveFolioWithDocuments(next, new Map([[source.document.id, source.blob]]))
-    change(label, add)
-  }
-
-  /** Takes a picture into the folio's documents, without a page of its own. @throws Trouble that names the file */
-  async function addPicture(file: File): Promise<{ id: string; width: number; height: number }> {
-    if (readOnly.value) throw readOnlyTrouble()
-    const { document, blob, pages } = await readSource(file, async () => null)
-    const page = pages[0]!
-    if (page.kind !== 'image')
-      throw new Trouble(
-        'not-a-picture',
-        `${file.name} is not a picture.`,
-        'Nothing in the folio was changed.',
-        'Choose a PNG, JPEG or WebP picture.',
-      )
-    await addSource({ document, blob, pages: [] }, `add ${file.name}`)
-    return { id: document.id, width: page.width, height: page.height }
-  }
-
-  /** Gives a picture's page another picture; what it was made from stays stored. */
-  async function replacePicture(
-    pageId: string,
-    label: string,
-    document: SourceDocument,
-    blob: Blob,
-    size: { width: number; height: number },
-    made: object,
-  ) {
-    if (!folio.value || readOnly.value) return
-    await saveFolioWithDocuments(
-      { ...folio.value, documents: [...folio.value.documents, document] },
-      new Map([[document.id, blob]]),
-    )
-    folio.value = { ...folio.value, documents: [...folio.value.documents, document] }
-    change(label, draft => {
-      const i = draft.pages.findIndex(p => p.id === pageId)
-      draft.pages[i] = Page.parse({ ...draft.pages[i], ...size, ...made, documentId: document.id, turns: 0 })
-    })
-  }
-
-  let search: AbortController | null = null
-  /**
-   * Proposes the questions of some pages. One change, so that one undo takes it back.
-   * @param scans whether pages without text are read by character recognition, which takes seconds a page
-   */
-  async function findQuestions(pageIds: readonly string[], scans: boolean) {
-    if (!folio.value || readOnly.value || search) return
-    const pages = folio.value.pages.filter(p => pageIds.includes(p.id) && !p.sheet)
-    search = new AbortController()
-    importing.value = { what: 'Looking for questions', done: 0, total: pages.length }
-    try {
-      const read = scans ? (page: Page) => readScan(page, folio.value!, search!.signal) : null
-      const found = await findOn(
-        pages,
-        folio.value,
-        search.signal,
-        done => {
-          importing.value = { what: 'Looking for questions', done, total: pages.length }
-        },
-        read,
-      )
-      lastSearch.value = {
-        found: found.paper.questions.length,
-        withoutText: found.withoutText.map(p => p.id),
-        pages: pages.length,
-        scanned: scans,
-      }
-      if (found.paper.questions.length)
-        change('find the questions', draft => {
-          putFound(draft, found)
-        })
-    } catch (error) {
-      notices.tell(error, 'looking for questions')
-    }
-    importing.value = null
-    search = null
-  }
-  /**
    * The words that stand in a piece of a page, their size and that of the smallest letters, points (0 when there are
    * none).
    */
@@ -379,28 +242,6 @@ export const useFolio = defineStore('folio', () => {
     const text = page && folio.value ? await textOfPage(page, folio.value).catch(() => null) : null
     return page && text ? wordsOf(text.pieces).map(w => ({ ...w, y: onPage(page, w.y) })) : []
   }
-  /** The answer key that stands on the folio's own pages, or null when there is none. */
-  async function keyFromPages(): Promise<KeyList | null> {
-    if (!folio.value) return null
-    const texts: PageText[] = []
-    for (const page of folio.value.pages)
-      texts.push((await textOfPage(page, folio.value)) ?? blankText(page.width, page.height))
-    const lines = keyLines(texts)
-    return lines.length ? readKeyText(lines.join('\n')) : null
-  }
-  /** Puts a table of the reference sheets into the folio as a page at its end. @returns the page's id */
-  function addReference(sheetId: string, sectionId: string): string {
-    const section = sectionOf(sheetId, sectionId)!
-    const id = newId()
-    change('put a reference sheet in', draft =>
-      draft.pages.push(
-        Page.parse({ id, kind: 'reference', sheetId, sectionId, sheet: section.title, ...referenceSize(section) }),
-      ),
-    )
-    return id
-  }
-  const stopSearch = () => search?.abort()
-
   /** Adds a question with one region. @returns its id */
   function addQuestion(pageId: string, box: Box): string {
     const id = newId()
@@ -498,7 +339,6 @@ export const useFolio = defineStore('folio', () => {
     saving,
     past,
     future,
-    importing,
     questions,
     stages,
     reached,
@@ -511,17 +351,8 @@ export const useFolio = defineStore('folio', () => {
     changeQuestion,
     undo,
     redo,
-    bringIn,
-    addPicture,
-    replacePicture,
-    findQuestions,
     wordsIn,
     printedWords,
-    keyFromPages,
-    addReference,
-    stopSearch,
-    lastSearch,
-    shown,
     addQuestion,
     removeQuestion,
     setLedger,
@@ -533,7 +364,8 @@ export const useFolio = defineStore('folio', () => {
   }
 })
 
-function readOnlyTrouble() {
+/** What is said when a change is wanted while another tab writes. */
+export function readOnlyTrouble() {
   return new Trouble(
     'read-only',
     'This folio is open in another tab.',

@@ -16,6 +16,7 @@ export type PageTool = 'regions' | 'split' | 'room' | 'patch' | 'frame'
 /** State of the Pages screen: the tool in hand, the page in view, and what is done to whole pages. */
 export const usePages = defineStore('pages', () => {
   const store = useFolio()
+  const incoming = useIncoming()
   const notices = useNotices()
   const settings = useSettings()
   const tool = ref<PageTool>('regions')
@@ -86,7 +87,7 @@ export const usePages = defineStore('pages', () => {
       return notices.say(
         'Every page has its questions already. To look anew, remove the questions of a page first; undo brings them back.',
       )
-    await store.findQuestions(free, false)
+    await incoming.findQuestions(free, false)
   }
 
   /** Opens the dialog for a patch over a piece of a page, with the words that stand there. */

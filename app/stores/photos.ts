@@ -9,6 +9,7 @@ type ImagePage = Extract<Page, { kind: 'image' }>
 /** Photos of sheets and things: their originals, and what is made of them in a worker. */
 export const usePhotos = defineStore('photos', () => {
   const store = useFolio()
+  const incoming = useIncoming()
 
   /** The photo that a page was made from, with its size in pixels. */
   async function original(page: ImagePage): Promise<{ blob: Blob; width: number; height: number }> {
@@ -47,7 +48,7 @@ export const usePhotos = defineStore('photos', () => {
       pageCount: 1,
       password: '',
     }
-    await store.replacePicture(page.id, 'straighten the photo', document, made.blob, pageOfPicture(made), {
+    await incoming.replacePicture(page.id, 'straighten the photo', document, made.blob, pageOfPicture(made), {
       original: page.original ?? page.documentId,
       cleaning: { corners: JSON.parse(JSON.stringify(corners)) as Quad, even },
     })

@@ -2,27 +2,10 @@ import { Folio, FOLIO_SCHEMA } from './model'
 import { Trouble } from './trouble'
 
 /**
- * Brings a stored folio of any known schema version to the present one. Versions are a ladder: each entry turns
- * version n into n + 1.
- */
-const LADDER: Record<number, (old: Record<string, unknown>) => Record<string, unknown>> = {
-  // Pages got kinds beside PDF, room and patches; questions got parts, options, answers and frames: what is new has a
-  // default.
-  1: old => ({ ...old, schema: 2 }),
-  // Questions got held lines, logs got things and looks: what is new has a default, what was recorded stays as it is.
-  2: old => ({ ...old, schema: 3 }),
-  // Ledgers got pauses for the student, questions the ledgers of their other takes and notes, logs going back: what is
-  // new has a default.
-  3: old => ({ ...old, schema: 4 }),
-  // Takes got a camera's track, ledgers its picture's place, questions and folios clips: what is new has a default.
-  4: old => ({ ...old, schema: 5 }),
-  // Folios know where they come from, pages whether students get them: both may be missing.
-  5: old => ({ ...old, schema: 6 }),
-  // Names in logs and options are read under their new ones wherever they are read.
-  6: old => ({ ...old, schema: 7 }),
-}
-
-/**
+ * Brings a stored folio of any known version to the present one. So far what is new in a version has a default, and
+ * names that changed are read under their new ones wherever they are read; a version that needs more has its step here.
+ * With 2 came kinds of pages, parts, options, answers and frames; with 3 held lines; with 4 pauses for the student,
+ * ledgers of other takes and notes; with 5 the camera's track and clips; with 6 where a folio comes from; with 7 names.
  * @param value a folio document of unknown version
  * @param where it comes from, for the error ("Balloon Day.folio")
  * @throws Trouble `folio-newer`, `folio-damaged`
@@ -46,9 +29,7 @@ export function migrateFolio(value: unknown, where: string): Folio {
   )
     throw damaged()
   if (value.schema > FOLIO_SCHEMA) throw newerFolio(where, value.schema)
-  let doc = value as Record<string, unknown>
-  for (let v = value.schema; v < FOLIO_SCHEMA; v++) doc = LADDER[v]!(doc)
-  const parsed = Folio.safeParse(doc)
+  const parsed = Folio.safeParse({ ...value, schema: FOLIO_SCHEMA })
   if (!parsed.success) throw damaged(parsed.error)
   return parsed.data
 }

@@ -5,7 +5,7 @@ import type { Thing } from '../folio/thing'
 import { applyTo, boxHolds, grownBox, type Matrix } from '../geometry'
 import { POINT_SIZE } from '../ink/stroke'
 import type { Stretch } from '../take/board'
-import type { TakeEvent } from '../take/events'
+import { isSeen, type TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { boxOfThing } from '../things'
 
@@ -112,11 +112,11 @@ export class PortraitPath {
 
   private add(event: TakeEvent): void {
     if (!meaningOf(event).stays && this.struck.some(s => event.t >= s.from && event.t < s.to)) return
+    if (isSeen(event))
+      return event.type === 'look' ? this.look(event.t, this.view.frame, event.box ?? this.view.frame.box) : undefined
     switch (event.type) {
       case 'frame':
         return this.look(event.t, event.frame, event.frame.box)
-      case 'look':
-        return this.look(event.t, this.view.frame, event.box ?? this.view.frame.box)
       case 'back': {
         const before = this.views.findLast(v => v.t <= event.to) ?? this.views[0]!
         return this.look(event.t, before.frame, before.box)
@@ -141,8 +141,6 @@ export class PortraitPath {
       case 'split':
       case 'undo':
       case 'redo':
-      case 'spot':
-      case 'trail':
       case 'step':
       case 'pause':
       case 'turn':

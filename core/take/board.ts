@@ -1,13 +1,12 @@
 import type { z } from 'zod'
-import type { Box } from '../folio/basics'
 import type { Frame } from '../folio/model'
 import type { Thing } from '../folio/thing'
 import { piecesOf, transformStroke, type Matrix } from '../ink/alter'
 import { POINT_SIZE, type Stroke } from '../ink/stroke'
 import { transformThing } from '../things/transform'
-import type { MoreInk, TakeEvent } from './events'
+import { isSeen, type MoreInk, type SeenEvent, type TakeEvent } from './events'
 import { endOf, meaningOf } from './meaning'
-import { Looks, SPOT_MS, TRAIL_MS, TICK_MS, type Trail } from './looks'
+import { Looks, TRAIL_MS, TICK_MS, type Seen } from './looks'
 import { Item, Operation, type Ink, type Placed } from './operation'
 
 /** A stretch of time, `from` included, `to` not, in ms. */
@@ -38,17 +37,12 @@ export interface BoardThing {
   n: number
 }
 /** What is on the board at one moment, in the order in which it came. */
-export interface Board {
+export interface Board extends Seen {
   t: number
   strokes: BoardStroke[]
   things: BoardThing[]
   /** What students see then; missing where only one frame is known. */
   frame?: Frame
-  /** The piece of the page that is gone closer to, while it is. */
-  look?: Box
-  /** The piece that is in the light, and how dark the rest is, 0…1. */
-  spot?: { box: Box; dark: number }
-  trails?: Trail[]
 }
 
 /**
@@ -84,20 +78,12 @@ export class BoardIndex {
   /** Adds the next event of the log. */
   append(event: TakeEvent): void {
     if (!meaningOf(event).stays && this.struck.some(s => event.t >= s.from && event.t < s.to)) return
+    if (isSeen(event)) return this.see(event)
     switch (event.type) {
       case 'frame':
         this.frames.push({ t: event.t, frame: event.frame })
-        this.looks.look({ t: event.t, box: null, over: 0 })
+        this.looks.whole(event.t)
         this.moment(event.t)
-        break
-      case 'look':
-        this.looks.look(event)
-        for (let t = event.t; t <= event.t + event.over; t += TICK_MS) this.travels.push(t)
-        this.every(event.t, event.t + event.over)
-        break
-      case 'spot':
-        this.looks.spot(event)
-        this.every(event.t, event.t + SPOT_MS)
         break
       case 'back':
         this.goBack(event.to, event.t)
@@ -129,10 +115,6 @@ export class BoardIndex {
       case 'redo':
         this.toggle(event.target, event.t, event.type === 'undo')
         break
-      case 'trail':
-        this.looks.trail(event)
-        this.noteTrail(event.points)
-        break
       case 'step':
       case 'pause':
       case 'turn':
@@ -140,6 +122,14 @@ export class BoardIndex {
       default:
         event satisfies never
     }
+  }
+
+  private see(event: SeenEvent) {
+    const moving = this.looks.append(event)
+    if ('points' in event) this.note(event.points)
+    if (!moving) return
+    if (event.type === 'look') for (let { from: t } = moving; t <= moving.to; t += TICK_MS) this.travels.push(t)
+    this.every(moving.from, moving.to)
   }
 
   /** Adds samples to a stroke or a trail that is being written. */

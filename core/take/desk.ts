@@ -1,10 +1,9 @@
-import type { Box } from '../folio/basics'
 import type { Thing } from '../folio/thing'
 import type { Matrix } from '../ink/alter'
 import type { PenRole } from '../ink/roles'
 import type { InkTool, Stroke } from '../ink/stroke'
 import type { Board, BoardIndex } from './board'
-import type { StrokeEvent, TakeEvent } from './events'
+import type { Shown, StrokeEvent, TakeEvent } from './events'
 import type { PenSample, TakeRecorder } from './recorder'
 
 /**
@@ -50,10 +49,8 @@ export interface Desk {
   erase(targets: readonly string[]): void
   /** Writes ink for the teacher; the strokes' own times count from 0. One operation. @returns its id */
   write(strokes: readonly Stroke[], of?: { guide: string; move: number }): string | null
-  /** Goes closer to a piece of the page in `over` ms, or back to the frame. */
-  look(box: Box | null, over: number): void
-  /** Puts a piece of the page in the light, or ends that. */
-  spot(box: Box | null): void
+  /** Shows students something for a while: goes closer to a piece of the page or back, puts a piece in the light. */
+  show(what: Shown): void
   undo(): void
   redo(): void
 }
@@ -121,11 +118,8 @@ export class TakeDesk implements Desk {
   write(strokes: readonly Stroke[], of?: { guide: string; move: number }) {
     return this.recorder.write(strokes, this.clock(), of)
   }
-  look(box: Box | null, over: number) {
-    this.recorder.look(box, this.clock(), over)
-  }
-  spot(box: Box | null) {
-    this.recorder.spot(box, this.clock())
+  show(what: Shown) {
+    this.recorder.show(what, this.clock())
   }
   undo() {
     this.recorder.undo(this.clock())

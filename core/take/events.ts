@@ -83,6 +83,16 @@ export const SpotEvent = z.object({ type: z.literal('spot'), t, box: Box.nullabl
 /** A pointer that leaves a fading trail; `points` as those of a stroke. */
 export const TrailEvent = z.object({ type: z.literal('trail'), t, id, points })
 
+/** Events of which nothing stays on the board: students see them for a while, and undo passes them over. */
+const SEEN = [LookEvent, SpotEvent, TrailEvent] as const
+export type SeenEvent = z.infer<(typeof SEEN)[number]>
+/** Such an event before it has its moment; what the pen draws of it comes sample by sample instead. */
+export type Shown = Untimed<Exclude<SeenEvent, { points: unknown }>>
+type Untimed<E> = E extends unknown ? Omit<E, 't'> : never
+const SEEN_TYPES = new Set<string>(SEEN.map(s => s.shape.type.value))
+/** Whether an event is only seen for a while. */
+export const isSeen = (event: TakeEvent): event is SeenEvent => SEEN_TYPES.has(event.type)
+
 /** The teacher went back: the board stands again as it stood at `to`, and what came since is out of the cut. */
 export const BackEvent = z.object({ type: z.literal('back'), t, to: t })
 /** A pause for the student: asks to try for a suggested time (s); the video holds still for `hold` s. */
@@ -110,11 +120,9 @@ export const TakeEvent = z.discriminatedUnion('type', [
   AlterEvent,
   SplitEvent,
   WriteEvent,
-  LookEvent,
-  SpotEvent,
-  TrailEvent,
   BackEvent,
   TurnEvent,
+  ...SEEN,
 ])
 export type TakeEvent = z.infer<typeof TakeEvent>
 export type StrokeEvent = z.infer<typeof StrokeEvent>

@@ -1,5 +1,7 @@
 import type { Box } from '../folio/basics'
 import { POINT_SIZE } from '../ink/stroke'
+import type { Stretch } from './board'
+import type { SeenEvent } from './events'
 
 /**
  * How long a pointer's trail is seen, how long the light takes to come and go, and how often moving pictures move, ms.
@@ -14,6 +16,15 @@ const DARK = 0.55
 export interface Trail {
   id: string
   points: number[]
+}
+
+/** What is seen at a moment beside the board. */
+export interface Seen {
+  /** The piece of the page that is gone closer to, while it is. */
+  look?: Box
+  /** The piece that is in the light, and how dark the rest is, 0…1. */
+  spot?: { box: Box; dark: number }
+  trails?: Trail[]
 }
 
 interface Look {
@@ -31,14 +42,28 @@ export class Looks {
   private readonly spots: { t: number; box: Box | null }[] = []
   private readonly trails = new Map<string, number[]>()
 
-  look(look: Look): void {
-    this.looks.push({ t: look.t, box: look.box, over: look.over })
+  /** Takes in an event. @returns while what is seen of it moves by itself, ms; null when it does not */
+  append(event: SeenEvent): Stretch | null {
+    switch (event.type) {
+      case 'look':
+        this.looks.push({ t: event.t, box: event.box, over: event.over })
+        return { from: event.t, to: event.t + event.over }
+      case 'spot':
+        this.spots.push({ t: event.t, box: event.box })
+        return { from: event.t, to: event.t + SPOT_MS }
+      case 'trail': {
+        this.trails.set(event.id, [...event.points])
+        const last = event.points[event.points.length - 1]
+        return last === undefined ? null : { from: last, to: last + TRAIL_MS }
+      }
+      default:
+        return event satisfies never
+    }
   }
-  spot(spot: { t: number; box: Box | null }): void {
-    this.spots.push({ t: spot.t, box: spot.box })
-  }
-  trail(trail: { id: string; points: number[] }): void {
-    this.trails.set(trail.id, [...trail.points])
+
+  /** The view is the whole frame again from `t` ms on. */
+  whole(t: number): void {
+    this.looks.push({ t, box: null, over: 0 })
   }
 
   /** Looks, at `t` ms, where it was looked at `to`. */
@@ -55,8 +80,8 @@ export class Looks {
   }
 
   /** What is looked at at `t` ms. @param frame the box of the frame at the time */
-  at(t: number, frame: Box | undefined): { look?: Box; spot?: { box: Box; dark: number }; trails?: Trail[] } {
-    const out: ReturnType<Looks['at']> = {}
+  at(t: number, frame: Box | undefined): Seen {
+    const out: Seen = {}
     const look = frame && this.lookAt(t, frame)
     if (look) out.look = look
     const i = this.spots.findLastIndex(s => s.t <= t)

@@ -2,13 +2,12 @@ import type { InkTool, Stroke } from '../ink/stroke'
 import { quantise } from '../ink/quantise'
 import type { PenRole } from '../ink/roles'
 import { asTrouble, type Trouble } from '../folio/trouble'
-import type { Box } from '../folio/basics'
 import { newId, type Frame } from '../folio/model'
 import type { Thing } from '../folio/thing'
 import type { Matrix } from '../ink/alter'
 import { BoardIndex } from './board'
 import { TakeClock } from './clock'
-import type { JournalEntry, StrokeEvent, TakeEvent } from './events'
+import type { JournalEntry, Shown, StrokeEvent, TakeEvent } from './events'
 import { endOf } from './meaning'
 import { History } from './history'
 import { PictureTrack, type CodedPicture, type Picture } from './pictures'
@@ -271,14 +270,9 @@ export class TakeRecorder {
     return id
   }
 
-  /** Goes closer to a piece of the page in `over` ms, or back to the frame. */
-  look(box: Box | null, now: number, over: number): void {
-    if (!this.still) this.add({ type: 'look', t: this.time(now), box, over: Math.round(over) })
-  }
-
-  /** Puts a piece of the page in the light, or ends that. */
-  spot(box: Box | null, now: number): void {
-    if (!this.still) this.add({ type: 'spot', t: this.time(now), box })
+  /** Shows students something for a while. */
+  show(what: Shown, now: number): void {
+    if (!this.still) this.add({ ...what, t: this.time(now) })
   }
 
   /** When everything that draws itself will be done, take ms. */

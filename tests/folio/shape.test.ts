@@ -6,9 +6,8 @@ import { JournalEntry } from '../../core/take'
 
 /**
  * The shape of what is stored and filed, by the number under which it is written. A file of a newer version has to be
- * told as such, so that another
- * shape needs another number: raise `FOLIO_SCHEMA`, add its step to `core/folio/migrate.ts`, and put the new shape here
- * beside the old ones.
+ * told as such, so that another shape needs another number: raise `FOLIO_SCHEMA` (with a step in
+ * `core/folio/migrate.ts` if a default is not enough), and put the new shape here beside the old ones.
  */
 const SHAPES: Record<number, string> = { 6: 'aae10bcb95f9fb77', 7: '77fecf76322e5ad4' }
 

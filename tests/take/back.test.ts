@@ -87,9 +87,9 @@ describe('going back a step', () => {
   })
   it('brings back the frame and the look that students had', () => {
     const { rec } = recorder()
-    rec.look({ x: 1, y: 1, w: 160, h: 90 }, 500, 0)
+    rec.show({ type: 'look', box: { x: 1, y: 1, w: 160, h: 90 }, over: 0 }, 500)
     rec.markStep(1000)
-    rec.look(null, 1200, 0)
+    rec.show({ type: 'look', box: null, over: 0 }, 1200)
     rec.goTo({ ...FRAME, pageId: 'other' }, 1500)
     rec.goBack(2000)
     expect(rec.board.last().frame!.pageId).toBe(FRAME.pageId)

@@ -243,7 +243,7 @@ describe('recording', () => {
       move: 0,
     })
     r.alter([id], 1300, { matrix: [1, 0, 0, 1, 3, 0] })
-    r.look({ x: 0, y: 0, w: 160, h: 90 }, 1400, 700)
+    r.show({ type: 'look', box: { x: 0, y: 0, w: 160, h: 90 }, over: 700 }, 1400)
     r.trailDown({ x: 5, y: 5, pressure: 0.5, now: 1500 })
     r.penMove([{ x: 9, y: 5, pressure: 0.5, now: 1520 }])
     r.penUp()

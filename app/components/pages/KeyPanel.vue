@@ -5,6 +5,7 @@ import { applyKey, isAnswered, readKeyRows, readKeyText, type KeyList } from '#c
 /** The answer key: typed question by question, pasted as a list, or read from a table. */
 const emit = defineEmits<{ select: [id: string] }>()
 const store = useFolio()
+const incoming = useIncoming()
 const file = ref<HTMLInputElement>()
 const pasted = ref('')
 const report = ref<{ taken: number; problems: string[] } | null>(null)
@@ -53,7 +54,7 @@ function readPasted() {
   if (!report.value?.problems.length) pasted.value = ''
 }
 async function fromPages() {
-  const list = await store.keyFromPages()
+  const list = await incoming.keyFromPages()
   if (list) take(list, 'The key page')
   else report.value = { taken: 0, problems: ['No page of this folio looks like an answer key.'] }
 }

@@ -4,8 +4,9 @@ import type { HeldLine } from '#core/folio'
 
 /** Working prepared before a take, in the order in which it is revealed. */
 const bench = useBench()
+const lines = useLines()
 const store = useFolio()
-const lines = computed({
+const list = computed({
   get: () => [...bench.held],
   set: (next: HeldLine[]) =>
     bench.changeHeld('reorder the held lines', all =>
@@ -37,7 +38,7 @@ function move(id: string, by: number) {
 const guides = useGuides()
 function edit(line: HeldLine) {
   if (bench.live) return
-  if (line.thing.kind === 'line') bench.editLine('', line.thing, line.id)
+  if (line.thing.kind === 'line') lines.editLine('', line.thing, line.id)
   else guides.editHeld(line)
 }
 const canEdit = (line: HeldLine) => ['line', 'guide', 'figure'].includes(line.thing.kind)
@@ -126,14 +127,14 @@ function addPicture(event: Event) {
     </p>
     <VueDraggable
       v-else
-      v-model="lines"
+      v-model="list"
       tag="ol"
       handle=".grip"
       :disabled="bench.live || store.readOnly"
       class="min-h-0 overflow-y-auto"
     >
       <li
-        v-for="line in lines"
+        v-for="line in list"
         :key="line.id"
         class="group flex min-h-11 items-center gap-1 border-t border-(--rule-fine) pr-1 pl-2"
         :class="{ 'bg-elevated': line.id === nextId }"
@@ -161,7 +162,7 @@ function addPicture(event: Event) {
         </button>
         <UDropdownMenu
           v-if="!bench.live && !store.readOnly"
-          :items="actions(line, lines.indexOf(line))"
+          :items="actions(line, list.indexOf(line))"
           :content="{ onCloseAutoFocus: toBoard }"
         >
           <UButton

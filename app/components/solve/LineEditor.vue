@@ -3,7 +3,7 @@ import { Trouble, type Typeset } from '#core/folio'
 import { keyOfRole, PEN_ROLES, roleOfKey, type PenRole } from '#core/ink'
 import { letterColour } from '#core/ink'
 import { breakBefore, lastTerm } from '#core/maths'
-import type { LineDraft } from '~/stores/bench'
+import type { LineDraft } from '~/stores/lines'
 
 /** A line that is being typed on the page: what is typed, and below it how it will stand there. */
 const props = defineProps<{
@@ -14,6 +14,7 @@ const props = defineProps<{
   room: { width: number; height: number }
 }>()
 const bench = useBench()
+const lines = useLines()
 const settings = useSettings()
 const keys = useKeys()
 const source = ref(props.draft.source)
@@ -23,7 +24,7 @@ const set = shallowRef<Typeset | null>(null)
 const trouble = ref('')
 const field = ref<HTMLInputElement>()
 const { insert, back, step } = useSigns(() => field.value, source)
-const hindrance = shallowRef<ReturnType<typeof bench.hindrance>>(null)
+const hindrance = shallowRef<ReturnType<typeof lines.hindrance>>(null)
 const WHAT = {
   frame: 'It runs out of the frame.',
   print: 'It would lie over print.',
@@ -42,11 +43,11 @@ watch(
       return
     }
     try {
-      const made = await bench.setLine(text, notation, to)
+      const made = await lines.setLine(text, notation, to)
       if (text !== source.value) return
       set.value = made.set
       trouble.value = ''
-      hindrance.value = bench.hindrance(made.at, made.set, to)
+      hindrance.value = lines.hindrance(made.at, made.set, to)
     } catch (error) {
       if (text === source.value) trouble.value = error instanceof Trouble ? error.message : String(error)
     }
@@ -67,7 +68,7 @@ onBeforeUnmount(() => {
 watch(
   source,
   text => {
-    bench.typing = text
+    lines.typing = text
   },
   { immediate: true },
 )
@@ -75,13 +76,13 @@ watch(
 async function finish(then: 'nothing' | 'next' | 'again') {
   if (done) return
   done = true
-  done = await bench.finishLine(source.value, notation, then)
+  done = await lines.finishLine(source.value, notation, then)
 }
 /** One Escape leaves the line, and puts the tool down. */
 function leave() {
   done = true
-  bench.typing = ''
-  bench.draft = null
+  lines.typing = ''
+  lines.draft = null
   bench.choose(settings.remembered.role)
 }
 
@@ -116,18 +117,18 @@ function colour(role: PenRole) {
 /** Takes what fits as a line of its own; the rest goes on below it. */
 async function breakLine() {
   const wide = set.value?.width ?? 0
-  const at = breakBefore(source.value, (bench.roomFor(props.draft) / Math.max(1, wide)) * source.value.length)
+  const at = breakBefore(source.value, (lines.roomFor(props.draft) / Math.max(1, wide)) * source.value.length)
   if (!at) return
   const rest = source.value.slice(at).trim()
   source.value = source.value.slice(0, at).trim()
   await finish('next')
-  if (bench.draft)
-    bench.draft = { ...bench.draft, source: rest, at: { ...bench.draft.at, x: bench.draft.at.x + 0.001 } }
+  if (lines.draft)
+    lines.draft = { ...lines.draft, source: rest, at: { ...lines.draft.at, x: lines.draft.at.x + 0.001 } }
 }
 function move() {
   const to = hindrance.value?.to
   // Lined up no more: it stands where it has room.
-  if (to) bench.draft = { ...props.draft, source: source.value, at: to, moved: true }
+  if (to) lines.draft = { ...props.draft, source: source.value, at: to, moved: true }
 }
 const canBreak = computed(
   () => hindrance.value?.what === 'frame' && breakBefore(source.value, source.value.length * 0.8) > 0,

@@ -6,6 +6,7 @@ import { searchSheets, SHEETS, type ReferenceSheet, type Section } from '#core/s
 defineProps<{ inFrame: string | null }>()
 const emit = defineEmits<{ close: []; show: [pageId: string | null] }>()
 const store = useFolio()
+const incoming = useIncoming()
 const settings = useSettings()
 const query = ref('')
 const chosen = computed(() => SHEETS.find(s => s.id === settings.remembered.sheet) ?? SHEETS[0]!)
@@ -22,7 +23,7 @@ const pageOf = (sheet: ReferenceSheet, section: Section): Page | undefined =>
 /** Shows a table in the frame; it becomes a page of the folio, so that it is there in the video for good. */
 function show(sheet: ReferenceSheet, section: Section, shown: boolean) {
   if (shown) return emit('show', null)
-  emit('show', pageOf(sheet, section)?.id ?? store.addReference(sheet.id, section.id))
+  emit('show', pageOf(sheet, section)?.id ?? incoming.addReference(sheet.id, section.id))
 }
 </script>
 

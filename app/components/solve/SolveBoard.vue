@@ -21,6 +21,8 @@ const folio = useFolio()
 const recording = useRecording()
 const notices = useNotices()
 const bench = useBench()
+const lines = useLines()
+const cells = useCells()
 const guides = useGuides()
 const area = ref<HTMLElement>()
 const base = ref<HTMLCanvasElement>()
@@ -70,7 +72,7 @@ const seenPx = computed(() => toPx(seen.value))
 const chosenPx = computed(() => bench.chosenBox && toPx(bench.chosenBox))
 const cellPx = computed(() => {
   const guide = guides.active,
-    cell = guides.inCell ? guides.cell : null
+    cell = cells.inCell ? cells.cell : null
   return bench.tool === 'guide' && guide && cell
     ? toPx({
         x: guide.thing.at.x + cell.col * guide.thing.cell,
@@ -198,7 +200,7 @@ function wheel(e: WheelEvent) {
 /** What is done on the board leaves the keys to the board: no field keeps them. */
 function toBoard() {
   const { activeElement } = document
-  if (activeElement instanceof HTMLElement && !bench.draft) activeElement.blur()
+  if (activeElement instanceof HTMLElement && !lines.draft) activeElement.blur()
 }
 function dropped(e: DragEvent) {
   const id = e.dataTransfer?.getData('text/x-held')
@@ -346,11 +348,11 @@ const box = (b: { left: number; top: number; width: number; height: number }) =>
       Trying the pen. This is cleared when the take begins.
     </p>
     <LineEditor
-      v-if="bench.draft"
-      :key="`${bench.draft.at.x},${bench.draft.at.y}`"
-      :draft="bench.draft"
-      :left="(bench.draft.at.x - view.x) * scale"
-      :top="(bench.draft.at.y - view.y) * scale"
+      v-if="lines.draft"
+      :key="`${lines.draft.at.x},${lines.draft.at.y}`"
+      :draft="lines.draft"
+      :left="(lines.draft.at.x - view.x) * scale"
+      :top="(lines.draft.at.y - view.y) * scale"
       :scale="scale"
       :room="{ width: Math.min(width, seenPx.left + seenPx.width + 10), height }"
     />

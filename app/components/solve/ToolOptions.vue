@@ -6,6 +6,9 @@ import { isPen, PEN_SIZES, REASONS } from '../../board/tools'
 
 /** What the tool in hand can be set to, and what it can do next; one row above the tools. */
 const bench = useBench()
+const lines = useLines()
+const tally = useTally()
+const options = useOptions()
 const guides = useGuides()
 const settings = useSettings()
 const recording = useRecording()
@@ -169,7 +172,7 @@ const otherMoves = computed(() =>
         class="h-11 shrink-0 bg-default"
         icon="i-lucide-copy-plus"
         title="The last typed line again below, to be changed"
-        @click="bench.copyLastLine()"
+        @click="lines.copyLastLine()"
       >
         Line again <kbd class="key">D</kbd>
       </UButton>
@@ -269,7 +272,7 @@ const otherMoves = computed(() =>
     </template>
     <template v-else-if="bench.tool === 'option'">
       <span
-        v-if="!guides.options.length"
+        v-if="!options.all.length"
         class="hint"
         >This question has no options; they are found on the Pages screen</span
       >
@@ -281,15 +284,15 @@ const otherMoves = computed(() =>
         />
         <span class="flex border border-default bg-default">
           <button
-            v-for="o in guides.options"
+            v-for="o in options.all"
             :key="o.id"
             type="button"
             class="choice"
-            :class="{ chosen: guides.stateOf(o.label) !== 'open' }"
+            :class="{ chosen: options.stateOf(o.label) !== 'open' }"
             :title="`${o.label} rules it out, Shift ${o.label} takes it as the answer, Alt ${o.label} keeps it`"
-            @click="guides.setOption(o.label, r.optionTap)"
+            @click="options.setOption(o.label, r.optionTap)"
           >
-            <b>{{ o.label }}</b> {{ STATES[guides.stateOf(o.label)] }}
+            <b>{{ o.label }}</b> {{ STATES[options.stateOf(o.label)] }}
           </button>
         </span>
         <UInput
@@ -311,7 +314,7 @@ const otherMoves = computed(() =>
     </template>
     <template v-else-if="bench.tool === 'tally'">
       <SignField
-        v-model="bench.tallyNumber"
+        v-model="tally.number"
         class="w-44 bg-default"
         placeholder="Number"
         label="The next number, if it is not printed"
@@ -320,8 +323,8 @@ const otherMoves = computed(() =>
         color="neutral"
         variant="outline"
         class="h-11 bg-default"
-        :disabled="!bench.tally"
-        @click="bench.tally = null"
+        :disabled="!tally.current"
+        @click="tally.current = null"
       >
         Another way
       </UButton>

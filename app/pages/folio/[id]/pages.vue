@@ -18,6 +18,7 @@ import type PageStripComponent from '../../../components/pages/PageStrip.vue'
 
 const props = defineProps<{ current?: Question }>()
 const store = useFolio()
+const incoming = useIncoming()
 const pages = usePages()
 const route = useRoute()
 const area = ref<HTMLElement>()
@@ -151,7 +152,7 @@ function line(page: Page, y: number, size: number) {
 const bringIn = (list: FileList | File[] | null | undefined) => {
   const files = [...(list ?? [])]
   if (file.value) file.value.value = ''
-  if (files.length) void store.bringIn(files)
+  if (files.length) void incoming.bringIn(files)
 }
 function dropped(event: DragEvent) {
   over.value = false
@@ -230,7 +231,7 @@ watch(
 const stopShowing = watch(width, showCurrent, { flush: 'post' })
 useTimeoutFn(stopShowing, 2000)
 watch(
-  () => store.shown,
+  () => incoming.shown,
   id => id && nextTick(() => goTo(id)),
 )
 const proposed = computed(() => store.questions.filter(q => q.proposal !== null))
@@ -249,7 +250,7 @@ const tool = (name: typeof pages.tool) => {
 const clean = ref<string | null>(null)
 /** A photo among the pages without text that was not straightened yet. */
 const photo = computed(() =>
-  store.folio?.pages.find(p => p.kind === 'image' && !p.original && store.lastSearch?.withoutText.includes(p.id)),
+  store.folio?.pages.find(p => p.kind === 'image' && !p.original && incoming.lastSearch?.withoutText.includes(p.id)),
 )
 const cleanable = computed(() => store.folio?.pages.find(p => p.id === pages.page && p.kind === 'image'))
 
@@ -318,22 +319,22 @@ onBeforeUnmount(() => {
       />
       <div class="min-h-0">
         <p
-          v-if="store.importing"
+          v-if="incoming.importing"
           class="flex items-center gap-4 border-b border-(--rule-fine) bg-default px-4 py-2.5"
           role="status"
         >
-          <span class="truncate">{{ store.importing.what }}</span>
+          <span class="truncate">{{ incoming.importing.what }}</span>
           <UProgress
-            :model-value="store.importing.done"
-            :max="store.importing.total"
+            :model-value="incoming.importing.done"
+            :max="incoming.importing.total"
             class="w-48 shrink-0"
           />
           <UButton
-            v-if="store.importing.what.startsWith('Looking')"
+            v-if="incoming.importing.what.startsWith('Looking')"
             color="neutral"
             variant="ghost"
             size="sm"
-            @click="store.stopSearch"
+            @click="incoming.stopSearch"
           >
             Stop
           </UButton>
@@ -363,15 +364,15 @@ onBeforeUnmount(() => {
           </UButton>
         </p>
         <p
-          v-else-if="store.lastSearch && (store.lastSearch.withoutText.length || !store.lastSearch.found)"
+          v-else-if="incoming.lastSearch && (incoming.lastSearch.withoutText.length || !incoming.lastSearch.found)"
           class="flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4 py-2"
           role="status"
         >
           <span class="mr-auto">{{
-            store.lastSearch.scanned
+            incoming.lastSearch.scanned
               ? 'No question could be read there. Draw a rectangle round each one.'
-              : store.lastSearch.withoutText.length
-                ? `${store.lastSearch.withoutText.length === 1 ? 'A page has' : `${store.lastSearch.withoutText.length} pages have`} no text in ${store.lastSearch.withoutText.length === 1 ? 'it' : 'them'}: a scan or a photo.`
+              : incoming.lastSearch.withoutText.length
+                ? `${incoming.lastSearch.withoutText.length === 1 ? 'A page has' : `${incoming.lastSearch.withoutText.length} pages have`} no text in ${incoming.lastSearch.withoutText.length === 1 ? 'it' : 'them'}: a scan or a photo.`
                 : 'No questions were found. Draw a rectangle round each one.'
           }}</span>
           <UButton
@@ -383,16 +384,16 @@ onBeforeUnmount(() => {
             Straighten the photo
           </UButton>
           <UButton
-            v-if="store.lastSearch.withoutText.length && !store.lastSearch.scanned"
+            v-if="incoming.lastSearch.withoutText.length && !incoming.lastSearch.scanned"
             icon="i-lucide-scan-text"
-            @click="store.findQuestions(store.lastSearch.withoutText, true)"
+            @click="incoming.findQuestions(incoming.lastSearch.withoutText, true)"
           >
             Read the scan
           </UButton>
           <UButton
             color="neutral"
             variant="ghost"
-            @click="store.lastSearch = null"
+            @click="incoming.lastSearch = null"
           >
             Draw by hand
           </UButton>

@@ -12,6 +12,7 @@ const settings = useSettings()
 const notices = useNotices()
 const board = ref<InstanceType<typeof SolveBoardComponent>>()
 const bench = useBench()
+const lines = useLines()
 const camera = useCamera()
 const clips = useClips()
 const {
@@ -132,7 +133,7 @@ async function goOn() {
   const question = next.value
   const first = question && store.frame(question)
   if (!question || !first || recording.state === 'counting') return
-  await bench.settleDraft()
+  await lines.settleDraft()
   await recording.goOnWith(question, first, async () => {
     await navigateTo({ query: { q: question.id } })
   })
@@ -142,7 +143,7 @@ async function stop() {
   const counting = recording.state === 'counting' || recording.kind === 'practice'
   const question = props.current
   // A line that is still being typed belongs to the take.
-  await bench.settleDraft()
+  await lines.settleDraft()
   await recording.stop()
   if (!counting && question && recording.state === 'rest')
     await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
