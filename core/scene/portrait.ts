@@ -5,8 +5,8 @@ import type { Thing } from '../folio/thing'
 import { applyTo, boxHolds, grownBox, type Matrix } from '../geometry'
 import { POINT_SIZE } from '../ink/stroke'
 import type { Stretch } from '../take/board'
-import { isSeen, type TakeEvent } from '../take/events'
-import { meaningOf } from '../take/meaning'
+import type { TakeEvent } from '../take/events'
+import { isSeen, meaningOf } from '../take/meaning'
 import { boxOfThing } from '../things'
 
 /**

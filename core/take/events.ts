@@ -89,9 +89,6 @@ export type SeenEvent = z.infer<(typeof SEEN)[number]>
 /** Such an event before it has its moment; what the pen draws of it comes sample by sample instead. */
 export type Shown = Untimed<Exclude<SeenEvent, { points: unknown }>>
 type Untimed<E> = E extends unknown ? Omit<E, 't'> : never
-const SEEN_TYPES = new Set<string>(SEEN.map(s => s.shape.type.value))
-/** Whether an event is only seen for a while. */
-export const isSeen = (event: TakeEvent): event is SeenEvent => SEEN_TYPES.has(event.type)
 
 /** The teacher went back: the board stands again as it stood at `to`, and what came since is out of the cut. */
 export const BackEvent = z.object({ type: z.literal('back'), t, to: t })
@@ -120,9 +117,9 @@ export const TakeEvent = z.discriminatedUnion('type', [
   AlterEvent,
   SplitEvent,
   WriteEvent,
+  ...SEEN,
   BackEvent,
   TurnEvent,
-  ...SEEN,
 ])
 export type TakeEvent = z.infer<typeof TakeEvent>
 export type StrokeEvent = z.infer<typeof StrokeEvent>

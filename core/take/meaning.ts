@@ -1,6 +1,6 @@
 import type { Stroke } from '../ink/stroke'
 import { tracesOf } from '../things/traces'
-import type { TakeEvent } from './events'
+import type { SeenEvent, TakeEvent } from './events'
 
 type Has<E, K extends string, V> = E extends { [P in K]: V } ? true : false
 
@@ -30,6 +30,8 @@ export type Movement = 'points' | 'strokes' | 'thing' | 'matrix' | 'box' | 'fram
 interface Meaning<E extends TakeEvent> {
   /** Whether it is an operation that undo takes back, by its id. */
   readonly operation: E extends { id: string } ? boolean : false
+  /** Whether nothing of it stays on the board: students see it for a while. */
+  readonly seen: E extends SeenEvent ? true : false
   /** Whether it stays when the ink of its stretch is taken out: where the take went on is where it went on. */
   readonly stays: boolean
   readonly moves: Moves<E>
@@ -45,9 +47,10 @@ const lastSample = (event: { t: number; points: readonly number[] }) => event.po
 
 /** A row for each event; the compiler asks for it. What is drawn of an event is `BoardIndex.append`'s. */
 export const MEANING: { readonly [T in TakeEvent['type']]: Meaning<Extract<TakeEvent, { type: T }>> } = {
-  stroke: { operation: true, stays: false, moves: 'points', ink: event => [event], ends: lastSample },
+  stroke: { operation: true, seen: false, stays: false, moves: 'points', ink: event => [event], ends: lastSample },
   write: {
     operation: true,
+    seen: false,
     stays: false,
     moves: 'strokes',
     ink: event => event.strokes,
@@ -55,30 +58,34 @@ export const MEANING: { readonly [T in TakeEvent['type']]: Meaning<Extract<TakeE
   },
   place: {
     operation: true,
+    seen: false,
     stays: false,
     moves: 'thing',
     ink: e => tracesOf(e.thing, e.id, e.t, e.over),
     ends: event => event.t + event.over,
   },
-  change: { operation: true, stays: false, moves: 'thing', ink: none, ends: atOnce },
-  alter: { operation: true, stays: false, moves: 'matrix', ink: none, ends: atOnce },
-  split: { operation: true, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  erase: { operation: true, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  undo: { operation: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  redo: { operation: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  trail: { operation: false, stays: false, moves: 'points', ink: none, ends: lastSample },
-  look: { operation: false, stays: true, moves: 'box', ink: none, ends: event => event.t + event.over },
-  spot: { operation: false, stays: true, moves: 'box', ink: none, ends: atOnce },
-  frame: { operation: false, stays: true, moves: 'frame', ink: none, ends: atOnce },
-  back: { operation: false, stays: true, moves: 'nowhere', ink: none, ends: atOnce },
-  step: { operation: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  pause: { operation: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  turn: { operation: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  change: { operation: true, seen: false, stays: false, moves: 'thing', ink: none, ends: atOnce },
+  alter: { operation: true, seen: false, stays: false, moves: 'matrix', ink: none, ends: atOnce },
+  split: { operation: true, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  erase: { operation: true, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  undo: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  redo: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  trail: { operation: false, seen: true, stays: false, moves: 'points', ink: none, ends: lastSample },
+  look: { operation: false, seen: true, stays: true, moves: 'box', ink: none, ends: event => event.t + event.over },
+  spot: { operation: false, seen: true, stays: true, moves: 'box', ink: none, ends: atOnce },
+  frame: { operation: false, seen: false, stays: true, moves: 'frame', ink: none, ends: atOnce },
+  back: { operation: false, seen: false, stays: true, moves: 'nowhere', ink: none, ends: atOnce },
+  step: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  pause: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  turn: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
 }
 
 /** What an event means, whatever it is. */
 export const meaningOf = (event: TakeEvent) =>
   MEANING[event.type] as unknown as Omit<Meaning<TakeEvent>, 'moves'> & { readonly moves: Movement }
+
+/** Whether an event is only seen for a while. */
+export const isSeen = (event: TakeEvent): event is SeenEvent => MEANING[event.type].seen
 
 /**
  * The moment an event is over, take ms: the last sample of ink, the end of what goes on for a while, the time of
