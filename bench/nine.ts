@@ -1,34 +1,6 @@
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib'
-import { writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import type { Browser, ElementHandle } from 'puppeteer-core'
-import { openPage, press } from '../tests/support/browser'
-
-/** What is done for one question: keys and taps count, what is typed is writing. */
-type Deed = { key: string } | { tap: [x: number, y: number] } | { type: string } | { moves: number }
-interface Task {
-  print: string[]
-  deeds: Deed[]
-}
-const key = (k: string): Deed => ({ key: k })
-const type = (text: string): Deed => ({ type: text })
-/** A guide by keys: its tool, its field, what is typed, where it has room, and so many moves. */
-const guide = (text: string, moves: number): Deed[] => [
-  key('g'),
-  key('g'),
-  type(text),
-  key('Enter'),
-  { moves },
-  key('Escape'),
-]
-/** Lines by keys and one tap. */
-const lines = (at: [number, number], ...all: string[]): Deed[] => [
-  key('t'),
-  { tap: at },
-  ...all.flatMap(text => [type(text), key('Enter')]),
-  key('Escape'),
-]
+import type { Browser } from 'puppeteer-core'
+import { guide, key, lines, solvePaper, takeFound, type Task } from './solving'
 
 /** Nine questions of a mathematics sheet. */
 const TASKS: readonly Task[] = [
@@ -93,89 +65,18 @@ async function sheet(): Promise<Uint8Array> {
   return pdf.save()
 }
 
-/**
- * The nine questions as a new user does them, from the empty shelf: brought in, found, taken, solved in one go.
- * @param shoot is given the picture of every board at the moment of its answer
- * @returns actions of preparing, and of each question, beside writing and talking
- */
+/** The nine questions as a new user does them. @param shoot is given the picture of every board at its answer */
 export async function nineQuestions(
   browser: Browser,
   origin: string,
   shoot?: (i: number, png: Uint8Array) => void,
 ): Promise<{ preparing: number; each: number[] }> {
-  const page = await openPage(browser, origin)
-  const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
-  const chord = async (keys: string) => {
-    const [name, ...held] = keys.split('+').reverse() as [string, ...string[]]
-    for (const h of held) await page.keyboard.down(h === 'shift' ? 'Shift' : 'Control')
-    await page.keyboard.press(name as 'Enter')
-    for (const h of held) await page.keyboard.up(h === 'shift' ? 'Shift' : 'Control')
+  const paper = {
+    title: 'Nine questions',
+    name: 'nine.pdf',
+    bytes: await sheet(),
+    tasks: TASKS,
+    prepare: takeFound,
   }
-  await page.goto(origin)
-  await page.evaluate(() =>
-    localStorage.setItem(
-      'orthograph-settings',
-      JSON.stringify({ microphone: 'none', countdown: 0, sampleOffered: true }),
-    ),
-  )
-  await page.goto(origin)
-  const path = join(tmpdir(), `orthograph-nine-${process.pid}.pdf`)
-  writeFileSync(path, await sheet())
-  await page.waitForSelector('#new-title')
-  await page.type('#new-title', 'Nine questions')
-  await press(page, 'Begin with its pages')
-  const file = (await page.waitForSelector(
-    'input[aria-label="PDF files and pictures"]',
-  )) as ElementHandle<HTMLInputElement>
-  await file.uploadFile(path)
-  await page.waitForSelector('[data-part=proposal]')
-  await page.keyboard.press('a')
-  await page.waitForFunction(() => !document.querySelector('[data-part=proposal]'))
-  await press(page, 'Solve', 'aside')
-  await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
-  // The name, the file, taking the questions, going on to Solve.
-  const preparing = 5
-  const each: number[] = []
-  for (const [i, task] of TASKS.entries()) {
-    let count = 1
-    if (i === 0) await page.keyboard.press('r')
-    else {
-      const before = page.url()
-      await page.keyboard.press('PageDown')
-      // What writes itself is written to its end first.
-      await page.waitForFunction((url: string) => location.href !== url, { timeout: 30_000 }, before)
-    }
-    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
-    await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
-    await wait(700)
-    const frame = (await (await page.waitForSelector('[data-part=frame]'))!.boundingBox())!
-    for (const deed of task.deeds) {
-      if ('type' in deed) await page.keyboard.type(deed.type)
-      else if ('tap' in deed) {
-        await page.mouse.click(frame.x + frame.width * deed.tap[0], frame.y + frame.height * deed.tap[1])
-        count++
-      } else if ('moves' in deed) {
-        for (let n = 0; n < deed.moves; n++) {
-          await page.keyboard.press('n')
-          count++
-          await wait(120)
-        }
-        // A hand takes about as long.
-        await wait(1000 + 900 * deed.moves)
-      } else {
-        await chord(deed.key)
-        count++
-      }
-      await wait(250)
-    }
-    await wait(600)
-    each.push(count)
-    shoot?.(i, await (await page.$('[data-part=solve-board]'))!.screenshot())
-  }
-  await page.keyboard.press('s')
-  await page.waitForSelector('[data-part=proof-board]', { timeout: 60_000 })
-  const faults = page.faults
-  if (faults.length) throw new Error(faults.join('\n'))
-  await page.close()
-  return { preparing, each }
+  return solvePaper(browser, origin, paper, shoot)
 }

@@ -20,6 +20,7 @@ export async function benchQuestions(count = 160, talk = false) {
     falseParts: 0,
     marks: [0, 0],
     options: [0, 0],
+    sure: [0, 0],
     wrong: [],
   }
   const times: number[] = []
@@ -33,7 +34,7 @@ export async function benchQuestions(count = 160, talk = false) {
     total.found += s.found
     total.said += s.said
     total.falseParts += s.falseParts
-    for (const k of ['parts', 'marks', 'options'] as const) {
+    for (const k of ['parts', 'marks', 'options', 'sure'] as const) {
       total[k][0] += s[k][0]
       total[k][1] += s[k][1]
     }
@@ -52,6 +53,8 @@ export async function benchQuestions(count = 160, talk = false) {
     falseParts: total.falseParts,
     marks: percent(...total.marks),
     options: percent(...total.options),
+    sure: percent(...total.sure),
+    saidSure: percent(total.sure[1], total.said),
     medianMsAPage: times[Math.floor(times.length / 2)],
     slowestMsAPage: times.at(-1),
   }

@@ -1,3 +1,4 @@
+import { SURE } from '../../core/questions'
 import type { Paper } from './spec'
 
 /** What the finder says of a file, as the command line prints it. */
@@ -8,6 +9,7 @@ export interface Said {
     marks: number | null
     parts: { label: string; marks: number | null }[]
     options: string[]
+    confidence: number
   }[]
 }
 
@@ -19,6 +21,8 @@ export interface Score {
   falseParts: number
   marks: [number, number]
   options: [number, number]
+  /** Of the questions that are said to be sure: those that are right in every part, mark and option, and all. */
+  sure: [number, number]
   wrong: string[]
 }
 
@@ -35,6 +39,7 @@ export function score(paper: Paper, said: Said): Score {
     falseParts: 0,
     marks: [0, 0],
     options: [0, 0],
+    sure: [0, 0],
     wrong: [],
   }
   const pairs = align(
@@ -69,6 +74,20 @@ export function score(paper: Paper, said: Said): Score {
       s.wrong.push(`${q.sign} options ${got.options} not ${q.options.map(o => o.label)}`)
   })
   const matched = new Set(pairs.values())
+  const truthOf = new Map([...pairs].map(([t, i]) => [i, truth[t]!]))
+  said.questions.forEach((q, i) => {
+    if (q.confidence < SURE) return
+    const of = truthOf.get(i)
+    const right =
+      of !== undefined &&
+      q.marks === of.marks &&
+      q.parts.map(p => key(p.label)).join() === of.parts.map(p => key(p.label)).join() &&
+      q.parts.every((p, n) => p.marks === of.parts[n]!.marks) &&
+      q.options.map(key).join() === of.options.map(o => key(o.label)).join()
+    s.sure[1]++
+    if (right) s.sure[0]++
+    else s.wrong.push(`${q.label} on page ${q.page} is said to be sure, and is not right`)
+  })
   said.questions.forEach((q, i) => {
     if (!matched.has(i)) s.wrong.push(`false ${q.label} on page ${q.page}`)
   })

@@ -1,3 +1,4 @@
+import { withDoubts } from './doubts'
 import { bodyWords } from './running'
 import { withTicks } from './answerBoxes'
 import { candidatesOf, type Candidate } from './candidates'
@@ -67,7 +68,7 @@ export function findQuestions(source: readonly PageText[]): FoundPaper {
       })),
     }))
     .map(({ cells: _, by: __, ...q }) => q)
-  return { questions, instructions, leftOut }
+  return { questions: withDoubts(questions), instructions, leftOut }
 }
 
 /** An edge of the column that a line stands in: the outermost of `of` over all of its lines. */

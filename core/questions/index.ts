@@ -4,3 +4,4 @@ export { piecesOf, outlinesOf, isBoldName, blankText, type PdfTextItem, type Dra
 export { propose, smallestSize } from './propose'
 export { keyLines, keyPages } from './key'
 export { wordsOf } from './words'
+export * from './doubts'

@@ -49,6 +49,10 @@ export interface FoundOption {
   place: Place
 }
 
+/** A proposed question is called sure from this confidence on, and fairly sure from the lower one; 0…1. */
+export const SURE = 0.85
+export const FAIRLY_SURE = 0.6
+
 /** A proposed question with the places it fills, its first first; confidence 0…1. */
 export interface FoundQuestion {
   label: string

@@ -35,6 +35,8 @@ interface Meaning<E extends TakeEvent> {
   /** Whether it stays when the ink of its stretch is taken out: where the take went on is where it went on. */
   readonly stays: boolean
   readonly moves: Moves<E>
+  /** What it does something to: strokes, things and operations, by their ids. */
+  refers(event: E): readonly string[]
   /** Its ink for a reader of InkML, so that he sees what students see. */
   ink(event: E): Stroke[]
   /** When it is over, take ms. */
@@ -42,17 +44,28 @@ interface Meaning<E extends TakeEvent> {
 }
 
 const none = (): Stroke[] => []
+const nothing = (): string[] => []
+const target = (event: { target: string }) => [event.target]
 const atOnce = (event: { t: number }) => event.t
 const lastSample = (event: { t: number; points: readonly number[] }) => event.points[event.points.length - 1] ?? event.t
 
 /** A row for each event; the compiler asks for it. What is drawn of an event is `BoardIndex.append`'s. */
 export const MEANING: { readonly [T in TakeEvent['type']]: Meaning<Extract<TakeEvent, { type: T }>> } = {
-  stroke: { operation: true, seen: false, stays: false, moves: 'points', ink: event => [event], ends: lastSample },
+  stroke: {
+    operation: true,
+    seen: false,
+    stays: false,
+    moves: 'points',
+    refers: nothing,
+    ink: event => [event],
+    ends: lastSample,
+  },
   write: {
     operation: true,
     seen: false,
     stays: false,
     moves: 'strokes',
+    refers: nothing,
     ink: event => event.strokes,
     ends: event => event.strokes.reduce((end, s) => Math.max(end, s.points[s.points.length - 1] ?? 0), event.t),
   },
@@ -61,23 +74,56 @@ export const MEANING: { readonly [T in TakeEvent['type']]: Meaning<Extract<TakeE
     seen: false,
     stays: false,
     moves: 'thing',
+    refers: e => e.instead ?? [],
     ink: e => tracesOf(e.thing, e.id, e.t, e.over),
     ends: event => event.t + event.over,
   },
-  change: { operation: true, seen: false, stays: false, moves: 'thing', ink: none, ends: atOnce },
-  alter: { operation: true, seen: false, stays: false, moves: 'matrix', ink: none, ends: atOnce },
-  split: { operation: true, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  erase: { operation: true, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  undo: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  redo: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  trail: { operation: false, seen: true, stays: false, moves: 'points', ink: none, ends: lastSample },
-  look: { operation: false, seen: true, stays: true, moves: 'box', ink: none, ends: event => event.t + event.over },
-  spot: { operation: false, seen: true, stays: true, moves: 'box', ink: none, ends: atOnce },
-  frame: { operation: false, seen: false, stays: true, moves: 'frame', ink: none, ends: atOnce },
-  back: { operation: false, seen: false, stays: true, moves: 'nowhere', ink: none, ends: atOnce },
-  step: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  pause: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
-  turn: { operation: false, seen: false, stays: false, moves: 'nowhere', ink: none, ends: atOnce },
+  change: { operation: true, seen: false, stays: false, moves: 'thing', refers: target, ink: none, ends: atOnce },
+  alter: {
+    operation: true,
+    seen: false,
+    stays: false,
+    moves: 'matrix',
+    refers: e => e.targets,
+    ink: none,
+    ends: atOnce,
+  },
+  split: {
+    operation: true,
+    seen: false,
+    stays: false,
+    moves: 'nowhere',
+    refers: e => e.strokes.map(s => s.id),
+    ink: none,
+    ends: atOnce,
+  },
+  erase: {
+    operation: true,
+    seen: false,
+    stays: false,
+    moves: 'nowhere',
+    refers: e => e.strokes,
+    ink: none,
+    ends: atOnce,
+  },
+  undo: { operation: false, seen: false, stays: false, moves: 'nowhere', refers: target, ink: none, ends: atOnce },
+  redo: { operation: false, seen: false, stays: false, moves: 'nowhere', refers: target, ink: none, ends: atOnce },
+  trail: { operation: false, seen: true, stays: false, moves: 'points', refers: nothing, ink: none, ends: lastSample },
+  look: {
+    operation: false,
+    seen: true,
+    stays: true,
+    moves: 'box',
+    refers: nothing,
+    ink: none,
+    ends: event => event.t + event.over,
+  },
+  spot: { operation: false, seen: true, stays: true, moves: 'box', refers: nothing, ink: none, ends: atOnce },
+  frame: { operation: false, seen: false, stays: true, moves: 'frame', refers: nothing, ink: none, ends: atOnce },
+  back: { operation: false, seen: false, stays: true, moves: 'nowhere', refers: nothing, ink: none, ends: atOnce },
+  step: { operation: false, seen: false, stays: false, moves: 'nowhere', refers: nothing, ink: none, ends: atOnce },
+  pause: { operation: false, seen: false, stays: false, moves: 'nowhere', refers: nothing, ink: none, ends: atOnce },
+  turn: { operation: false, seen: false, stays: false, moves: 'nowhere', refers: nothing, ink: none, ends: atOnce },
 }
 
 /** What an event means, whatever it is. */

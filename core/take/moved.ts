@@ -6,7 +6,7 @@ import { POINT_SIZE } from '../ink/stroke'
 import { boxOfThing } from '../things/draw'
 import { transformThing } from '../things/transform'
 import type { TakeEvent } from './events'
-import { meaningOf } from './meaning'
+import { isSeen, meaningOf } from './meaning'
 
 /** A frame after room was made in its page: it moves, or grows where the room is inside it. */
 export function movedFrame(frame: Frame, spaces: readonly Space[]): Frame {
@@ -109,6 +109,7 @@ class Places {
   private readonly undone = new Set<string>()
 
   note(event: TakeEvent): void {
+    if (isSeen(event)) return
     switch (event.type) {
       case 'stroke':
         this.put(event.id, boxOfPoints(event.points))
@@ -145,9 +146,6 @@ class Places {
       case 'pause':
       case 'frame':
       case 'split':
-      case 'look':
-      case 'spot':
-      case 'trail':
       case 'turn':
         break
       default:

@@ -1,35 +1,6 @@
 import type { TakeEvent } from './events'
+import { meaningOf } from './meaning'
 
-/** What an event refers to beside itself: strokes, things and operations by their ids. */
-function refersTo(event: TakeEvent): readonly string[] {
-  switch (event.type) {
-    case 'erase':
-      return event.strokes
-    case 'split':
-      return event.strokes.map(s => s.id)
-    case 'alter':
-      return event.targets
-    case 'undo':
-    case 'redo':
-    case 'change':
-      return [event.target]
-    case 'place':
-      return event.instead ?? []
-    case 'stroke':
-    case 'step':
-    case 'pause':
-    case 'frame':
-    case 'write':
-    case 'look':
-    case 'spot':
-    case 'trail':
-    case 'back':
-    case 'turn':
-      return []
-    default:
-      return event satisfies never
-  }
-}
 /** What an event is called by others, with the strokes that it writes. */
 function namesOf(event: TakeEvent): readonly string[] {
   if (event.type === 'write') return [event.id, ...event.strokes.map(s => s.id)]
@@ -45,7 +16,12 @@ export function restOf(events: readonly TakeEvent[], t: number): TakeEvent[] {
   const known = new Set<string>()
   return events.filter(event => {
     if (event.t <= t || event.type === 'step' || event.type === 'back' || event.type === 'turn') return false
-    if (!refersTo(event).every(id => known.has(id))) return false
+    if (
+      !meaningOf(event)
+        .refers(event)
+        .every(id => known.has(id))
+    )
+      return false
     for (const name of namesOf(event)) known.add(name)
     return true
   })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { marksOf, targetMinutes, type Question } from '#core/folio'
+import { FAIRLY_SURE, SURE } from '#core/questions'
 
 /** The questions of the folio; the chosen one shows what it is made of. */
 const props = defineProps<{ current?: Question; adding: boolean }>()
@@ -75,7 +76,7 @@ watch(
       <p class="mt-1.5 flex items-center gap-1.5 text-sm text-toned">
         <StateMark :stage="store.stages.get(q.id) ?? 'not started'" />
         <span v-if="q.proposal !== null"
-          >found, {{ q.proposal >= 0.85 ? 'sure' : q.proposal >= 0.6 ? 'fairly sure' : 'look twice' }}</span
+          >found, {{ q.proposal >= SURE ? 'sure' : q.proposal >= FAIRLY_SURE ? 'fairly sure' : 'look twice' }}</span
         >
         <span v-else>{{ store.stages.get(q.id) }}</span>
         <span class="ml-auto">{{ about(q) }}</span>

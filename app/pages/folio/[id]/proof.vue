@@ -99,8 +99,8 @@ useStageKeys('Proof', [
   >
     <div class="squared flex min-h-0 flex-col overflow-y-auto p-7">
       <div class="mb-4 flex items-center gap-3">
-        <h1 class="mr-auto truncate bg-(--paper) text-xl font-semibold">
-          {{ questionName(current) }}
+        <h1 class="mr-auto min-w-0 grow bg-(--paper) text-xl font-semibold">
+          <QuestionTitle :question="current" />
         </h1>
         <USelect
           v-if="takeItems.length > 1"

@@ -75,6 +75,7 @@ useStageKeys('Publish', [
     },
   },
 ])
+const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
 </script>
 
 <template>
@@ -221,12 +222,16 @@ useStageKeys('Publish', [
               data-part="video"
             >
               <td class="w-full max-w-0 px-5 py-2.5">
-                <p class="truncate text-base">
-                  {{
-                    p.questionId === null
-                      ? 'The whole folio'
-                      : questionName(store.questions.find(q => q.id === p.questionId) ?? { number: '?', title: p.name })
-                  }}
+                <QuestionTitle
+                  v-if="questionOf(p.questionId)"
+                  class="text-base"
+                  :question="questionOf(p.questionId)!"
+                />
+                <p
+                  v-else
+                  class="truncate text-base"
+                >
+                  {{ p.questionId === null ? 'The whole folio' : p.name }}
                 </p>
                 <p class="text-toned">
                   {{ p.chapters.length }} {{ p.chapters.length === 1 ? 'chapter' : 'chapters' }},

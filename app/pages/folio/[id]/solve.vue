@@ -205,11 +205,14 @@ useSolveKeys({
   >
     <div class="col-span-2 flex items-center gap-3 border-b border-(--rule-fine) bg-default px-4">
       <template v-if="recording.state === 'rest' || recording.kind === 'clip'">
-        <h1 class="mr-auto min-w-0 truncate text-xl font-semibold">
-          {{ questionName(current) }}
+        <h1 class="mr-auto flex min-w-0 grow items-baseline gap-2 text-xl font-semibold">
+          <QuestionTitle
+            :question="current"
+            class="grow"
+          />
           <span
             v-if="marksOf(current) !== null"
-            class="ml-2 font-sans text-sm font-normal text-toned"
+            class="shrink-0 font-sans text-sm font-normal text-toned"
             >{{ marksOf(current) }} {{ marksOf(current) === 1 ? 'mark' : 'marks' }}, about
             {{ targetMinutes(current, store.folio!) }} min</span
           >
