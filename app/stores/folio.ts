@@ -19,7 +19,7 @@ import {
   type Stage,
   type Take,
 } from '#core/folio'
-import { smallestSize, wordsOf } from '#core/questions'
+import { gapsIn, smallestSize, wordsOf } from '#core/questions'
 import { reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
 import { acquire, folioLock, isLocked, takeLock } from '../data/locks'
@@ -216,9 +216,12 @@ export const useFolio = defineStore('folio', () => {
 
   /**
    * The words that stand in a piece of a page, their size and that of the smallest letters, points (0 when there are
-   * none).
+   * none), and the heights between their lines.
    */
-  async function wordsIn(pageId: string, box: Box): Promise<{ before: string; size: number; letters: number }> {
+  async function wordsIn(
+    pageId: string,
+    box: Box,
+  ): Promise<{ before: string; size: number; letters: number; gaps: number[] }> {
     const page = folio.value?.pages.find(p => p.id === pageId)
     const text = page && folio.value ? await textOfPage(page, folio.value).catch(() => null) : null
     const inside =
@@ -234,6 +237,7 @@ export const useFolio = defineStore('folio', () => {
         .trim(),
       size: inside[0]?.size ?? Math.min(14, box.h * 0.7),
       letters: smallestSize(inside),
+      gaps: page ? gapsIn({ box }, { pieces: inside.map(p => ({ ...p, y: onPage(page, p.y) })) }) : [],
     }
   }
   /** The words that are printed on a page, where they stand now; none on a page without text. */
@@ -254,13 +258,15 @@ export const useFolio = defineStore('folio', () => {
   }
 
   /**
-   * Notes how small the letters of a drawn question are, so that its frame can be read; no change of its own for undo.
+   * Notes how small the letters of a drawn question are and where its lines end, so that its frame can be read; no
+   * change of its own for undo.
    */
   async function measureLetters(id: string, pageId: string, box: Box) {
-    const { letters } = await wordsIn(pageId, box)
+    const { letters, gaps } = await wordsIn(pageId, box)
     const now = folio.value
     if (!letters || !now?.questions.some(q => q.id === id)) return
-    put({ ...now, questions: now.questions.map(q => (q.id === id ? { ...q, letters } : q)) })
+    const measured = (q: Question): Question => ({ ...q, letters, regions: q.regions.map(r => ({ ...r, gaps })) })
+    put({ ...now, questions: now.questions.map(q => (q.id === id ? measured(q) : q)) })
   }
 
   function removeQuestion(id: string) {

@@ -7,7 +7,13 @@ import type { Page, Patch, Space } from './page'
 /** Everything of a question or folio that has a place on a page, to be moved along with it. */
 function moveBoxes(folio: Folio, pageId: string, move: (box: Box) => Box) {
   for (const q of folio.questions) {
-    for (const r of q.regions) if (r.pageId === pageId) r.box = move(r.box)
+    for (const r of q.regions) {
+      if (r.pageId !== pageId) continue
+      const { gaps } = r
+      // Between lines is at the height of a point in the region.
+      if (gaps) r.gaps = gaps.map(y => move({ ...r.box, y, h: 0 }).y)
+      r.box = move(r.box)
+    }
     for (const item of [...q.parts, ...q.options])
       if (item.place?.pageId === pageId) item.place.box = move(item.place.box)
     for (const f of q.frames) {

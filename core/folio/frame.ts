@@ -35,7 +35,8 @@ export function framesOf(question: Question, pages: readonly Page[], others: rea
     const tops = [...question.parts, ...question.options].flatMap(p =>
       p.place?.pageId === pageId ? [p.place.box.y] : [],
     )
-    const boxes = tiled(around, page, widestFrame(question.letters), tops)
+    const gaps = question.regions.flatMap(r => (r.pageId === pageId ? (r.gaps ?? []) : []))
+    const boxes = tiled(around, page, widestFrame(question.letters), { tops, gaps })
     return boxes.map(box => ({
       pageId,
       box: boxes.length > 1 ? box : before(box, around, neighbours(question, others, pageId, around)),
@@ -118,16 +119,21 @@ function before(frame: Box, around: Box, { next, last }: { next: number; last: n
   return { ...frame, y: frame.y - Math.min(over, room) }
 }
 
+/** Where parts begin, and heights between printed lines; points, ascending. */
+interface Print {
+  tops: readonly number[]
+  gaps: readonly number[]
+}
+
 /** How much smaller than they should be letters may get before there is another frame. */
 const SOFT = 1.12
 const MOST_FRAMES = 8
 
 /**
  * One frame round a box; where its letters would be too small, a few across and down. Frames one below the other begin
- * at a part where there is one, so that no line is cut by the upper edge.
- * @param tops where parts begin, points
+ * at a part where there is one, and end between two lines, so that none is cut by their edges.
  */
-function tiled(box: Box, page: Page, widest: number, tops: readonly number[]): Box[] {
+function tiled(box: Box, page: Page, widest: number, print: Print): Box[] {
   const whole = fitRatio(box, page)
   if (whole.w <= widest * SOFT) return [whole]
   const [w0, h0] = [box.w + 2 * MARGIN, box.h + 2 * MARGIN]
@@ -135,27 +141,45 @@ function tiled(box: Box, page: Page, widest: number, tops: readonly number[]): B
   // As wide as its column, but never with letters larger than they need to be.
   const w = Math.max(widest, w0 / across)
   const h = w / FRAME_RATIO
-  const rows = rowsOf(box.y - MARGIN, box.y - MARGIN + h0, h, tops)
+  const rows = rowsOf(box.y - MARGIN, box.y - MARGIN + h0, h, print)
   const onPage = (v: number, size: number, whole: number) =>
     size >= whole ? (whole - size) / 2 : clamp(v, 0, whole - size)
   const columns = Array.from({ length: across }, (_, i) =>
     across === 1 ? box.x + box.w / 2 - w / 2 : box.x - MARGIN + (i * (w0 - w)) / (across - 1),
   )
   return rows
-    .flatMap(y => columns.map(x => ({ x: onPage(x, w, page.width), y: onPage(y, h, page.height), w, h })))
+    .flatMap(row =>
+      columns.map(x => {
+        const wide = row.h * FRAME_RATIO
+        return {
+          x: onPage(x - (wide - w) / 2, wide, page.width),
+          y: onPage(row.y, row.h, page.height),
+          w: wide,
+          h: row.h,
+        }
+      }),
+    )
     .slice(0, MOST_FRAMES)
 }
 
-/** Where frames of one height begin, one below the other, each at the last part that it can hold the rest from. */
-function rowsOf(top: number, bottom: number, h: number, tops: readonly number[]): number[] {
-  const rows = [top]
-  while (rows.at(-1)! + h < bottom - 1 && rows.length < MOST_FRAMES) {
-    const here = rows.at(-1)!
-    const parts = tops.map(t => t - 4).filter(t => t > here + h * 0.35 && t < here + h - 8)
-    rows.push(Math.min(parts.length ? Math.max(...parts) : here + h * 0.88, Math.max(here + h * 0.35, bottom - h)))
+/** Where frames one below the other stand: each begins at the last part that it can hold the rest from. */
+function rowsOf(top: number, bottom: number, h: number, { tops, gaps }: Print): { y: number; h: number }[] {
+  const rows: { y: number; h: number }[] = []
+  for (let y = top; rows.length < MOST_FRAMES; ) {
+    // A little higher where it then ends between two lines.
+    const end = gaps.find(g => g >= y + h && g <= y + h * SOFT)
+    const row = { y, h: end === undefined || y + h >= bottom - 1 ? h : end - y }
+    rows.push(row)
+    if (y + row.h >= bottom - 1) break
+    const parts = tops.map(t => t - 4).filter(t => t > y + h * 0.35 && t < y + row.h - 8)
+    const next = parts.length ? Math.max(...parts) : (end ?? y + h * 0.88)
+    y = Math.min(next, Math.max(y + h * 0.35, atGap(bottom - h, gaps)))
   }
   return rows
 }
+
+/** The gap between two lines just above a height, or the height where there is none near. */
+const atGap = (y: number, gaps: readonly number[]) => gaps.findLast(g => g <= y && g > y - 40) ?? y
 
 /** A box brought to 16:9 about its own place, for a frame that is drawn by hand. */
 export function asFrame(box: Box): Box {

@@ -8,10 +8,10 @@ export { Box } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 7
+export const FOLIO_SCHEMA = 8
 
-/** A rectangle of a page that belongs to a question. */
-export const Region = z.object({ id, pageId: id, box: Box })
+/** A rectangle of a page that belongs to a question. `gaps`: heights between its printed lines, where a frame may end. */
+export const Region = z.object({ id, pageId: id, box: Box, gaps: z.array(finite).max(400).optional() })
 export type Region = z.infer<typeof Region>
 
 /** A piece of a page (`from`) that is shown in a frame of another place (`box`), so that the problem stays in sight. */

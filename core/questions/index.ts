@@ -1,7 +1,7 @@
 export * from './model'
 export { findQuestions } from './find'
 export { piecesOf, outlinesOf, isBoldName, blankText, type PdfTextItem, type DrawingOps } from './source'
-export { propose, smallestSize } from './propose'
+export { gapsIn, propose, smallestSize } from './propose'
 export { keyLines, keyPages } from './key'
 export { wordsOf } from './words'
 export * from './doubts'

@@ -32,6 +32,7 @@ export function propose(folio: Folio, pages: readonly Page[], paper: FoundPaper,
         id: newId(),
         pageId: pages[place.page]!.id,
         box: laid(pages, withRoom(paper, n, k, texts[place.page]!)),
+        gaps: gapsIn(place, texts[place.page]!).map(y => onPage(pages[place.page]!, y)),
       })),
       parts: q.parts.map(p => ({
         id: newId(),
@@ -88,6 +89,21 @@ function withRoom(paper: FoundPaper, n: number, k: number, page: PageText): Plac
     page: number,
     box: { ...box, w: Math.max(box.w, Math.min(free, Math.max(h * FRAME_RATIO, LEAST_WIDTH))), h },
   }
+}
+
+/** Heights between the printed lines of a place, where nothing would be cut; points on the picture, ascending. */
+export function gapsIn({ box }: Pick<Place, 'box'>, { pieces }: Pick<PageText, 'pieces'>): number[] {
+  const rows = pieces
+    .filter(p => p.text.trim() && p.x + p.w > box.x && p.x < box.x + box.w && p.y > box.y && p.y <= box.y + box.h + 1)
+    .map(p => ({ top: p.y - p.size * 0.8, bottom: p.y + p.size * 0.25 }))
+    .sort((a, b) => a.top - b.top)
+  const gaps: number[] = []
+  let end = -Infinity
+  for (const { top, bottom } of rows) {
+    if (top > end + 1 && Number.isFinite(end)) gaps.push(Math.round((top + end) * 5) / 10)
+    end = Math.max(end, bottom)
+  }
+  return gaps.slice(0, 400)
 }
 
 /** Smallest letters of a question's lines that are not raised or lowered ones, points. */

@@ -323,6 +323,25 @@ describe('proposed frames', () => {
       expect(box.y + box.h).toBeLessThanOrEqual(pages[0]!.height + 0.01)
     }
   })
+  it('a long text is cut between its lines, above and below', () => {
+    // Lines of 14 points from 60 on, of which 4 are between two of them.
+    const gaps = Array.from({ length: 47 }, (_, i) => 58 + 14 * i)
+    const q = at('1', 52, 640)
+    q.regions[0]!.gaps = gaps
+    const frames = framesOf(q, pages)
+    expect(frames.length).toBeGreaterThan(1)
+    const cut = (y: number) => !gaps.some(g => Math.abs(g - y) <= 2)
+    frames.forEach(({ box }, i) => {
+      if (i > 0) expect(cut(box.y), `frame ${i} begins at ${box.y}`).toBe(false)
+      if (i < frames.length - 1) expect(cut(box.y + box.h), `frame ${i} ends at ${box.y + box.h}`).toBe(false)
+    })
+  })
+  it('the heights between lines go along when room is made', () => {
+    const doc = folio({ questions: [at('1', 100, 200)] })
+    doc.questions[0]!.regions[0]!.gaps = [120, 240]
+    insertSpace(doc, 'p1', { side: 'below', y: 200, size: 50 })
+    expect(doc.questions[0]!.regions[0]!.gaps).toEqual([120, 290])
+  })
   it('the frame ends before the next question where there is room above', () => {
     const [q, next] = [at('1', 300, 100), at('2', 410, 100)]
     const box = framesOf(q, pages, [q, next])[0]!.box
