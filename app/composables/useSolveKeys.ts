@@ -30,10 +30,14 @@ export function useSolveKeys(act: SolveActions) {
   const inSquares = () => onGuide() && cells.inCell
   /** With a pen in hand; with a tool, the arrows are its own. */
   const writing = () => (isPen(bench.tool) && !bench.straight) || bench.tool === 'eraser'
-  /** The key of the tool that is in hand already goes to what is typed for it. */
+  /** The question for which the tool in hand was taken. */
+  let takenFor: string | undefined
+  /** The key of the tool that was taken for this question already goes to what is typed for it. */
   function toolKey(id: ToolId) {
-    if (bench.tool === id) document.querySelector<HTMLElement>('[data-part=tool-options] input')?.focus()
+    if (bench.tool === id && takenFor === bench.question?.id)
+      document.querySelector<HTMLElement>('[data-part=tool-options] input')?.focus()
     else bench.choose(id)
+    takenFor = bench.question?.id
   }
   const nudge = (x: number, y: number) => () => bench.nudge(x, y)
 

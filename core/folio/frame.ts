@@ -35,8 +35,13 @@ export function framesOf(question: Question, pages: readonly Page[], others: rea
     const tops = [...question.parts, ...question.options].flatMap(p =>
       p.place?.pageId === pageId ? [p.place.box.y] : [],
     )
-    const gaps = question.regions.flatMap(r => (r.pageId === pageId ? (r.gaps ?? []) : []))
-    const boxes = tiled(around, page, widestFrame(question.letters), { tops, gaps })
+    const here = question.regions.filter(r => r.pageId === pageId)
+    const gaps = here.flatMap(r => r.gaps ?? [])
+    // Room below the last line needs no frame of its own.
+    const end = here.every(r => r.gaps)
+      ? Math.max(...here.map(r => printEnd(question, pageId, r.box, r.gaps!)))
+      : around.y + around.h
+    const boxes = tiled(around, page, widestFrame(question.letters), { tops, gaps, end })
     return boxes.map(box => ({
       pageId,
       box: boxes.length > 1 ? box : before(box, around, neighbours(question, others, pageId, around)),
@@ -103,12 +108,12 @@ function neighbours(question: Question, others: readonly Question[], pageId: str
 
 /** A few lines: what a question's own words take where nothing tells how far they reach. */
 const WORDS = 54
-/** Where the print of a question ends in one of its regions; below it is room to write. */
-function printEnd(question: Question, pageId: string, region: Box): number {
+/** Where the print of a question ends in one of its regions; below it is room to write. @param gaps between its lines */
+function printEnd(question: Question, pageId: string, region: Box, gaps: readonly number[] = []): number {
   const ends = [...question.parts, ...question.options].flatMap(p =>
     p.place?.pageId === pageId && p.place.box.y < region.y + region.h ? [p.place.box.y + p.place.box.h] : [],
   )
-  return Math.min(region.y + region.h, Math.max(region.y + WORDS, ...ends))
+  return Math.min(region.y + region.h, Math.max(region.y + WORDS, ...gaps.map(g => g + 2 * question.letters), ...ends))
 }
 
 /** A frame moved up so that it ends before the next question, as far as that shows nothing of the one above. */
@@ -119,10 +124,11 @@ function before(frame: Box, around: Box, { next, last }: { next: number; last: n
   return { ...frame, y: frame.y - Math.min(over, room) }
 }
 
-/** Where parts begin, and heights between printed lines; points, ascending. */
+/** Where parts begin, heights between printed lines, and where the last one ends; points, ascending. */
 interface Print {
   tops: readonly number[]
   gaps: readonly number[]
+  end: number
 }
 
 /** How much smaller than they should be letters may get before there is another frame. */
@@ -141,7 +147,7 @@ function tiled(box: Box, page: Page, widest: number, print: Print): Box[] {
   // As wide as its column, but never with letters larger than they need to be.
   const w = Math.max(widest, w0 / across)
   const h = w / FRAME_RATIO
-  const rows = rowsOf(box.y - MARGIN, box.y - MARGIN + h0, h, print)
+  const rows = rowsOf(box.y - MARGIN, Math.min(box.y - MARGIN + h0, print.end + MARGIN), h, print)
   const onPage = (v: number, size: number, whole: number) =>
     size >= whole ? (whole - size) / 2 : clamp(v, 0, whole - size)
   const columns = Array.from({ length: across }, (_, i) =>
