@@ -38,7 +38,7 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
             source,
             documents: [],
             views: [{ page: lesson.page, frame, picture }],
-            sound: wav(lesson.durationMs),
+            sounds: { [lesson.ledger.takeId]: wav(lesson.durationMs) },
             track: null,
           },
         ],

@@ -1,4 +1,4 @@
-import { ledgerOfTake, putInUse, stepAt } from '#core/cut'
+import { inOrder, ledgerOfTake, putInUse, stretchOf } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
 import {
   changed,
@@ -9,60 +9,104 @@ import {
   type Question,
   type Step,
   type Take,
-  type Turn,
 } from '#core/folio'
 import { fileName } from '#core/publish'
+import { speechOf } from '#core/sound'
 import type { Board, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
 import { loadCamera, loadSound, readLog } from '../data/takes'
+import { EditionPlayer } from '../work/editionPlayer'
+import { soundsOf, sourceOf } from '../work/editionSource'
 import { handOver } from '../work/folioFile'
 import { pictureOfMoment } from '../work/still'
 
 /** Speeds of playing offered to the teacher. */
-const SPEEDS: number[] = [0.75, 1, 1.25, 1.5, 2]
+const SPEEDS: number[] = [0.5, 0.75, 1, 1.25, 1.5, 2, 3]
 
-/** Playing a question back: ink and voice together, from any moment, as students will get it. Times are take ms. */
+/** A moment of a take: where the edition is made from. */
+export interface Moment {
+  take: string
+  /** take ms */
+  t: number
+}
+
+/**
+ * Playing a question as students get it: its edition, from 0 to its end. Times are lesson ms, but for what is looked at
+ * where it is out of the edition.
+ */
 export const useProof = defineStore('proof', () => {
   const store = useFolio()
   const notices = useNotices()
   const question = shallowRef<Question | null>(null)
   const take = shallowRef<Take | null>(null)
-  const peaks = shallowRef<Uint8Array>(new Uint8Array())
+  /** Drawn sound, by take. */
+  const peaksOf = shallowRef<Readonly<Record<string, Uint8Array>>>({})
   /** The camera's track of the take. */
   const camera = shallowRef<Blob | null>(null)
   const time = ref(0)
+  /** A moment that is looked at where it is out of the edition. */
+  const aside = shallowRef<Moment | null>(null)
   const playing = ref(false)
   const speed = ref<number>(1)
   const ready = ref(false)
-  /** The take's log as it was recorded. */
-  const events = shallowRef<TakeEvent[]>([])
-
-  /** While the student is to try: the suggested time, and the seconds that are left of holding still. */
-  const holding = shallowRef<{ seconds: number; left: number } | null>(null)
-  let waiting = 0
-
-  let audio: HTMLAudioElement | null = null
-  let url = ''
+  /** The logs of the takes it is made from, as they were recorded. */
+  const logs = shallowRef<Readonly<Record<string, TakeEvent[]>>>({})
+  let player: EditionPlayer | null = null
   let frame = 0
-  const logs = new Lately<Promise<TakeEvent[]>>(8)
+  const known = new Lately<Promise<TakeEvent[]>>(8)
 
   const ledger = computed<Ledger | null>(() => store.questions.find(q => q.id === question.value?.id)?.ledger ?? null)
-  const duration = computed(() => take.value?.durationMs ?? 0)
+  /** Length of the take, ms. */
+  const takeDuration = computed(() => take.value?.durationMs ?? 0)
+  const peaks = computed(() => peaksOf.value[take.value?.id ?? ''] ?? new Uint8Array())
+  /** Where somebody speaks in the take, take ms. */
+  const speech = computed(() => speechOf(peaks.value))
   /** What the question looks and sounds like now. */
-  const edition = computed(() =>
-    ledger.value && take.value
-      ? editionOf({ take: take.value, events: events.value, ledger: ledger.value, pages: store.folio?.pages ?? [] })
-      : null,
+  const edition = shallowRef<Edition | null>(null)
+  const duration = computed(() => edition.value?.duration ?? 0)
+  /** The rows of the ledger, in the order of the edition. */
+  const rows = computed(() =>
+    ledger.value
+      ? inOrder(ledger.value).map(step => {
+          const index = ledger.value!.steps.indexOf(step)
+          const { takeId, ...stretch } = {
+            takeId: ledger.value!.takeId,
+            ...(step.anew ?? stretchOf(ledger.value!, index, takeDuration.value)),
+          }
+          return { step, index, take: takeId, stretch }
+        })
+      : [],
   )
-  const step = computed(() => (ledger.value ? stepAt(ledger.value, time.value) : 0))
+  /** The moment of a take that is shown. */
+  const moment = computed<Moment>(() => {
+    if (aside.value) return aside.value
+    const piece = edition.value?.time.pieceAt(time.value)
+    return { take: piece?.take ?? take.value?.id ?? '', t: edition.value?.time.toTake(time.value) ?? 0 }
+  })
+  /** The row that is shown. */
+  const row = computed(() => {
+    const { take: of, t } = moment.value
+    if (aside.value)
+      return Math.max(
+        0,
+        rows.value.findIndex(r => r.take === of && t >= r.stretch.from && t < r.stretch.to),
+      )
+    const steps = edition.value?.time.steps ?? []
+    return (steps.findLast(s => s.from <= time.value) ?? steps[0])?.place ?? 0
+  })
+  /** While the student is to try: the suggested time, and the seconds that are left of holding still. */
+  const holding = computed(() => {
+    const turn = aside.value ? null : (edition.value?.time.turnAt(time.value) ?? null)
+    return turn && playing.value ? { seconds: turn.turn.seconds, left: turn.turn.hold * (1 - turn.share) } : null
+  })
 
   /** The settled log of a take; read once. */
   function logOf(takeId: string): Promise<TakeEvent[]> {
-    let log = logs.get(takeId)
+    let log = known.get(takeId)
     if (!log) {
       log = readLog(takeId)
-      logs.set(takeId, log)
-      log.catch(() => logs.delete(takeId))
+      known.set(takeId, log)
+      log.catch(() => known.delete(takeId))
     }
     return log
   }
@@ -74,7 +118,8 @@ export const useProof = defineStore('proof', () => {
 
   /** What a take would look and sound like with these steps. */
   async function editionOfTake(of: Take, steps: Ledger): Promise<Edition> {
-    return editionOf({ take: of, events: await logOf(of.id), ledger: steps, pages: store.folio?.pages ?? [] })
+    const asked = store.questions.find(q => q.id === of.questionId) ?? { parts: [] }
+    return editionOf(await sourceOf(of, asked, steps, store.takes, store.folio?.pages ?? [], logOf))
   }
 
   /** The ledger of a take of a question: in use, laid aside, or as it was recorded. */
@@ -84,57 +129,105 @@ export const useProof = defineStore('proof', () => {
     )
   }
 
-  /** A take of a question beside others: its edition, and its sound. */
+  /** A take of a question beside others: its edition, and what plays it; who asked closes that. */
   async function comparable(of: Question, other: Take) {
-    const [edition, sound] = await Promise.all([
-      ledgerOf(of, other).then(steps => editionOfTake(other, steps)),
-      loadSound(other.id),
-    ])
-    return { edition, sound }
+    const steps = await ledgerOf(of, other)
+    const [made, sounds] = await Promise.all([editionOfTake(other, steps), soundsOf(steps)])
+    const player = new EditionPlayer(sounds)
+    player.load(made.soundPlan(), made.duration)
+    return { edition: made, player }
   }
 
-  /** Opens a question's take for playing. */
+  /** Opens a question's edition for playing. */
   async function open(next: Question | null) {
     close()
     question.value = next
     const found = store.takes.find(t => t.id === next?.ledger?.takeId) ?? null
     if (!next || !found) return
     try {
-      const [log, sound, track] = await Promise.all([logOf(found.id), loadSound(found.id), loadCamera(found.id)])
+      await readTakes(found)
       if (question.value !== next) return
-      events.value = log
-      peaks.value = sound?.peaks ?? new Uint8Array()
-      camera.value = track
       take.value = found
-      if (sound) {
-        url = URL.createObjectURL(sound.blob)
-        audio = new Audio(url)
-        audio.preload = 'auto'
-      }
-      ready.value = true
-      time.value = edition.value?.time.nextKept(0) ?? 0
+      compile()
+      ready.value = edition.value !== null
+      time.value = 0
     } catch (error) {
       notices.tell(error, 'opening the take')
     }
   }
 
-  function close() {
-    pause()
-    audio?.removeAttribute('src')
-    audio = null
-    if (url) URL.revokeObjectURL(url)
-    url = ''
-    take.value = null
-    ready.value = false
-    time.value = 0
-    events.value = []
-    camera.value = null
-    peaks.value = new Uint8Array()
+  /** Reads all takes that the ledger is about. */
+  async function readTakes(of: Take) {
+    const next = question.value
+    const steps = store.questions.find(q => q.id === next?.id)?.ledger
+    if (!steps) return
+    const source = await sourceOf(of, { parts: [] }, steps, store.takes, [], logOf)
+    const read = Object.fromEntries([
+      [of.id, source.events] as const,
+      ...Object.entries(source.others ?? {}).map(([id, o]) => [id, o.events] as const),
+    ]) as Record<string, TakeEvent[]>
+    const [sounds, drawn, track] = await Promise.all([
+      soundsOf(steps),
+      Promise.all(Object.keys(read).map(async id => [id, (await loadSound(id))?.peaks ?? new Uint8Array()] as const)),
+      loadCamera(of.id),
+    ])
+    if (question.value !== next) return
+    logs.value = read
+    peaksOf.value = Object.fromEntries(drawn)
+    camera.value = track
+    player?.close()
+    player = new EditionPlayer(sounds)
   }
 
-  /** Where the camera's picture stands at a moment, in shares of the frame; null where there is none. */
-  function portraitAt(t: number) {
-    const box = holding.value || !camera.value ? null : edition.value?.portraitAt(t, { x: 0, y: 0, w: 16, h: 9 })
+  /** Puts the edition together anew; what is playing goes on from the same moment of its take. */
+  function compile() {
+    const { value: of } = take
+    const { value: steps } = ledger
+    if (!of || !steps) return
+    const events = logs.value[of.id]
+    if (!events) return
+    const others = Object.fromEntries(
+      store.takes.flatMap(t =>
+        t.id !== of.id && logs.value[t.id] ? [[t.id, { take: t, events: logs.value[t.id]! }]] : [],
+      ),
+    )
+    const before = edition.value && { ...moment.value }
+    const { parts } = store.questions.find(q => q.id === question.value?.id) ?? { parts: [] }
+    const now = editionOf({ take: of, events, ledger: steps, pages: store.folio?.pages ?? [], others, parts })
+    edition.value = now
+    player?.load(now.soundPlan(), now.duration)
+    if (before) goTo(before, true)
+  }
+  watch([ledger, () => store.folio?.pages], async () => {
+    const { value: of } = take
+    if (!of || !ledger.value || ledger.value.takeId !== of.id) return
+    const missing = ledger.value.steps.some(s => s.anew && !logs.value[s.anew.takeId])
+    try {
+      if (missing) await readTakes(of)
+      compile()
+    } catch (error) {
+      notices.tell(error, 'putting the question together')
+    }
+  })
+
+  function close() {
+    pause()
+    player?.close()
+    player = null
+    take.value = null
+    edition.value = null
+    aside.value = null
+    ready.value = false
+    time.value = 0
+    logs.value = {}
+    camera.value = null
+    peaksOf.value = {}
+  }
+
+  /** Where the camera's picture stands at the moment shown, in shares of the frame; null where there is none. */
+  function portraitNow() {
+    const none = holding.value || aside.value || !camera.value
+    const box = none ? null : edition.value?.portraitAt(time.value, { x: 0, y: 0, w: 16, h: 9 })
     return box ? { x: box.x / 16, y: box.y / 9, w: box.w / 16, h: box.h / 9 } : null
   }
 
@@ -146,98 +239,92 @@ export const useProof = defineStore('proof', () => {
     })
   }
 
-  /** The board at the moment shown: inside a struck step as it was in the take, else as students see it. */
-  const boardAt = (t: number): Board => edition.value?.boardInTake(t) ?? { t, strokes: [], things: [] }
+  /** The board at the moment shown: where it is out of the edition as it was in the take, else as students see it. */
+  const board = computed<Board>(
+    () =>
+      (aside.value ? edition.value?.boardInTake(aside.value.t) : edition.value?.boardAt(time.value)) ?? {
+        t: 0,
+        strokes: [],
+        things: [],
+      },
+  )
 
+  /** Goes to a lesson time. */
   function seek(t: number) {
+    aside.value = null
     time.value = Math.max(0, Math.min(duration.value, t))
-    if (audio) audio.currentTime = time.value / 1000
+    if (playing.value) void start()
+  }
+
+  /** Goes to a moment of a take; where it is out of the edition, that is looked at. @param quietly what plays goes on */
+  function goTo(to: Moment, quietly = false) {
+    const map = edition.value?.time
+    if (!map) return
+    if (map.holds(to.t, to.take)) {
+      aside.value = null
+      time.value = map.fromTake(to.t, to.take)
+    } else if (quietly || to.take !== take.value?.id) {
+      aside.value = null
+      time.value = Math.min(map.fromTake(to.t, to.take), duration.value)
+    } else {
+      pause()
+      aside.value = to
+    }
+    if (playing.value) void start()
   }
 
   async function play() {
-    if (!ready.value || !edition.value || playing.value) return
-    const { time: map } = edition.value
-    const from = map.nextKept(time.value >= duration.value - 50 ? 0 : time.value) ?? map.nextKept(0)
-    if (from === null) return
-    seek(from)
+    if (!ready.value || !edition.value || playing.value || edition.value.empty) return
+    if (aside.value) seek(edition.value.time.fromTake(aside.value.t))
+    if (time.value >= duration.value - 50) time.value = 0
     playing.value = true
-    let last = performance.now()
-    if (audio) {
-      audio.playbackRate = speed.value
-      try {
-        await audio.play()
-      } catch (error) {
-        playing.value = false
-        return notices.tell(error, 'playing the sound')
-      }
+    await start()
+  }
+
+  /** Lets the player begin at the moment shown. */
+  async function start() {
+    try {
+      await player?.play(time.value, speed.value)
+    } catch (error) {
+      playing.value = false
+      return notices.tell(error, 'playing the sound')
     }
+    cancelAnimationFrame(frame)
     const run = () => {
       if (!playing.value) return
-      const now = performance.now()
-      if (holding.value) {
-        last = now
-        frame = requestAnimationFrame(run)
-        return
-      }
-      const t = audio ? audio.currentTime * 1000 : time.value + (now - last) * speed.value
-      last = now
-      follow(t)
+      if (player?.playing) time.value = player.time
+      if (time.value >= duration.value) return pause()
       frame = requestAnimationFrame(run)
     }
     frame = requestAnimationFrame(run)
   }
 
-  /** Leaps over what is struck out, holds still where the student is to try, and stops at the end. */
-  function follow(t: number) {
-    const due = ledger.value?.turns.find(
-      x => x.hold > 0 && x.t > time.value && x.t <= t && edition.value?.time.holds(x.t),
-    )
-    if (due) return holdFor(due)
-    const kept = edition.value?.time.nextKept(t) ?? null
-    if (kept === null || t >= duration.value || audio?.ended) {
-      pause()
-      time.value = Math.min(t, duration.value)
-    } else if (kept > t + 1) seek(kept)
-    else time.value = t
-  }
-
-  function holdFor(turn: Turn) {
-    audio?.pause()
-    time.value = turn.t
-    holding.value = { seconds: turn.seconds, left: turn.hold }
-    const end = performance.now() + turn.hold * 1000
-    const wait = () => {
-      if (!holding.value) return
-      const left = (end - performance.now()) / 1000
-      if (left > 0) {
-        holding.value = { seconds: turn.seconds, left }
-        waiting = requestAnimationFrame(wait)
-        return
-      }
-      holding.value = null
-      if (audio) audio.currentTime = turn.t / 1000
-      void audio?.play()
-    }
-    wait()
-  }
-
   function pause() {
     playing.value = false
-    holding.value = null
-    cancelAnimationFrame(waiting)
     cancelAnimationFrame(frame)
-    audio?.pause()
+    player?.pause()
   }
 
   const toggle = () => (playing.value ? pause() : void play())
 
-  watch(speed, value => {
-    if (audio) audio.playbackRate = value
+  watch(speed, () => {
+    if (playing.value) void start()
   })
 
-  function editStep(id: string, label: string, edit: (step: Step) => void) {
-    if (ledger.value?.steps.some(s => s.id === id))
-      changeLedger(label, copy => edit(copy.steps.find(s => s.id === id)!))
+  /** Goes to the next place at which the edition leaps, or the one before. */
+  function toJoint(by: 1 | -1) {
+    const joints = edition.value?.time.joints() ?? []
+    const next = by > 0 ? joints.find(t => t > time.value + 1) : joints.findLast(t => t < time.value - 1)
+    if (next !== undefined) seek(next)
+  }
+
+  /** Plays across the nearest joint: from two seconds before it. */
+  function playJoint() {
+    const joints = edition.value?.time.joints() ?? []
+    const near = joints.reduce((a, b) => (Math.abs(b - time.value) < Math.abs(a - time.value) ? b : a), joints[0] ?? -1)
+    if (near < 0) return
+    seek(near - 2000)
+    void play()
   }
 
   function changeLedger(label: string, edit: (ledger: Ledger) => void) {
@@ -245,26 +332,22 @@ export const useProof = defineStore('proof', () => {
     store.setLedger(question.value.id, label, changed(ledger.value, edit))
   }
 
-  /** Changes a pause for the student; null takes it away. */
-  function editTurn(id: string, change: Partial<Pick<Turn, 'seconds' | 'hold'>> | null) {
-    changeLedger(change ? 'change a pause for the student' : 'take a pause for the student away', copy => {
-      copy.turns = change
-        ? copy.turns.map(t => (t.id === id ? { ...t, ...change } : t))
-        : copy.turns.filter(t => t.id !== id)
-    })
+  function editStep(id: string, label: string, edit: (step: Step) => void) {
+    if (ledger.value?.steps.some(s => s.id === id))
+      changeLedger(label, copy => edit(copy.steps.find(s => s.id === id)!))
   }
 
-  /** Asks the student to try at a moment of the take. */
-  function addTurn(t: number, seconds: number, hold: number) {
-    changeLedger('ask the student to try', copy => {
-      copy.turns.push({ id: newId(), t: Math.round(t), seconds, hold })
-      copy.turns.sort((a, b) => a.t - b.t)
-    })
+  /** Goes up or down by rows of the ledger. */
+  function toRow(by: number) {
+    const next = rows.value[row.value + by]
+    if (next) showRow(row.value + by)
   }
-
-  function toStep(by: number) {
-    const next = ledger.value?.steps[step.value + by]
-    if (next) seek(next.t)
+  /** Goes to where a row begins. @param place in the order of the edition */
+  function showRow(place: number) {
+    const shown = edition.value?.time.steps.find(s => s.place === place)
+    const of = rows.value[place]
+    if (shown) seek(shown.from)
+    else if (of) goTo({ take: of.take, t: of.stretch.from })
   }
 
   /** Puts another take of the question in use, with its steps as they were when it last was, or as it was recorded. */
@@ -284,11 +367,10 @@ export const useProof = defineStore('proof', () => {
   async function savePicture(frame: Frame) {
     const of = question.value
     if (!store.folio || !of) return
-    const at = Math.round(edition.value?.time.fromTake(time.value) ?? 0)
     try {
       handOver(
-        await pictureOfMoment(store.folio, frame, boardAt(time.value), 1280),
-        `${fileName(`${of.number}-${of.title}`)}-${at}ms.png`,
+        await pictureOfMoment(store.folio, frame, board.value, 1280),
+        `${fileName(`${of.number}-${of.title}`)}-${Math.round(time.value)}ms.png`,
       )
     } catch (error) {
       notices.tell(error, 'saving the picture')
@@ -302,32 +384,42 @@ export const useProof = defineStore('proof', () => {
     question,
     take,
     peaks,
+    peaksOf,
+    speech,
+    logs,
     time,
+    aside,
+    moment,
     playing,
     speed,
     ready,
     ledger,
+    rows,
+    row,
     duration,
+    takeDuration,
     edition,
-    step,
     otherTakes,
     laidLog,
     editionOfTake,
     comparable,
     open,
     close,
-    boardAt,
+    board,
     camera,
-    portraitAt,
+    portraitNow,
     setPortrait,
     seek,
+    goTo,
     play,
     pause,
     toggle,
-    toStep,
+    toRow,
+    showRow,
+    toJoint,
+    playJoint,
+    changeLedger,
     editStep,
-    editTurn,
-    addTurn,
     savePicture,
     holding,
     putTakeInUse,

@@ -44,6 +44,8 @@ export const useSettings = defineStore('settings', () => {
       nextCountdown: 0,
       turnSeconds: 60,
       turnHold: 5,
+      inkStays: false,
+      tightness: 0.5,
       camera: '',
       publishingKey: '',
       padAddress: '',

@@ -17,6 +17,7 @@ import type { Publication } from '../data/publications'
 import { openFile, removeFile, useFile } from '../data/files'
 import { loadDocument } from '../data/folios'
 import { loadCamera, loadSound, readLog } from '../data/takes'
+import { soundsOf, sourceOf } from './editionSource'
 import { pictureOfFrame } from '../paper/pageStore'
 import { newRenderRunner } from './workers'
 
@@ -63,7 +64,10 @@ export async function renderQuestions(
   const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
   const recorded = await Promise.all(
     questions.map(async question => {
-      const source = await sourceOf(folio, question, takeOf(question, takes))
+      const take = takeOf(question, takes)
+      const source = toPlain(
+        await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog),
+      ) as RenderPiece['source']
       return { question, source, edition: editionOf(source) }
     }),
   )
@@ -200,16 +204,6 @@ interface Recorded {
   edition: Edition
 }
 
-/** What the edition of a question is made from, as it can be sent to a worker. */
-async function sourceOf(folio: Folio, question: Question, take: Take): Promise<RenderPiece['source']> {
-  return {
-    take: toPlain(take),
-    events: await readLog(take.id),
-    ledger: toPlain(question.ledger!),
-    pages: toPlain(folio.pages),
-  }
-}
-
 async function pieceOf(folio: Folio, { question, source, edition }: Recorded, width: number): Promise<RenderPiece> {
   const { events } = edition
   const views: RenderPiece['views'] = []
@@ -245,7 +239,7 @@ async function pieceOf(folio: Folio, { question, source, edition }: Recorded, wi
     source,
     views,
     documents,
-    sound: (await loadSound(takeId))?.blob ?? null,
+    sounds: await soundsOf(edition.ledger),
     track: edition.portrait ? await loadCamera(takeId) : null,
   }
 }

@@ -33,6 +33,8 @@ export const questionsRunner = () =>
 /** What comes from elsewhere is read in workers of its own, which can be ended at any time. */
 export const newFilesRunner = () =>
   new JobRunner(() => new Worker(new URL('../../workers/files.worker.ts', import.meta.url), { type: 'module' }))
+export const newListenRunner = () =>
+  new JobRunner(() => new Worker(new URL('../../workers/listen.worker.ts', import.meta.url), { type: 'module' }))
 export const newSoundRunner = () =>
   new JobRunner(() => new Worker(new URL('../../workers/sound.worker.ts', import.meta.url), { type: 'module' }))
 export const filesRunner = () =>

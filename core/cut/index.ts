@@ -1,2 +1,4 @@
 export * from './ledger'
 export * from './cut'
+export * from './edit'
+export * from './tighten'

@@ -105,6 +105,11 @@ export function putInUse(question: Question, ledger: Ledger): void {
   question.proofed = false
 }
 
+/** The takes that an edition is made from: the ledger's own, and those of steps that were recorded anew. */
+export const takesIn = (ledger: Ledger): string[] => [
+  ...new Set([ledger.takeId, ...ledger.steps.flatMap(s => (s.anew ? [s.anew.takeId] : []))]),
+]
+
 /** Where a step begins and ends, take ms. */
 export function stretchOf(ledger: Ledger, index: number, durationMs: number): Stretch {
   return { from: ledger.steps[index]!.t, to: ledger.steps[index + 1]?.t ?? durationMs }
@@ -122,24 +127,12 @@ export function stepAt(ledger: Ledger, t: number): number {
   return i
 }
 
-/** The struck steps' stretches, joined where they touch. */
-export function struckOf(ledger: Ledger, durationMs: number): Stretch[] {
-  return joined(ledger, durationMs, true)
-}
-
-/** The stretches that stay, joined where they touch. */
-export function keptOf(ledger: Ledger, durationMs: number): Stretch[] {
-  return joined(ledger, durationMs, false)
-}
-
-function joined(ledger: Ledger, durationMs: number, struck: boolean): Stretch[] {
-  const out: Stretch[] = []
-  ledger.steps.forEach((step, i) => {
-    const stretch = stretchOf(ledger, i, durationMs)
-    if (step.struck !== struck || stretch.to <= stretch.from) return
-    const last = out[out.length - 1]
-    if (last && last.to === stretch.from) last.to = stretch.to
-    else out.push(stretch)
-  })
-  return out
+/** The steps in the order of the edition; a copy stands twice. */
+export function inOrder(ledger: Pick<Ledger, 'steps' | 'order'>): Step[] {
+  if (!ledger.order) return ledger.steps
+  const byId = new Map(ledger.steps.map(s => [s.id, s]))
+  const named = ledger.order.flatMap(id => byId.get(id) ?? [])
+  // A step that the order does not know of comes last, so that none is lost.
+  const known = new Set(ledger.order)
+  return [...named, ...ledger.steps.filter(s => !known.has(s.id))]
 }

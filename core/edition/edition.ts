@@ -1,112 +1,117 @@
 import { captionsOf } from '../captions/lesson'
 import type { Cue } from '../captions/vtt'
 import { Cut, type Chapter, type CutTurn } from '../cut/cut'
-import { struckOf } from '../cut/ledger'
-import type { Box } from '../folio/basics'
-import type { Frame, Ledger, Take } from '../folio/model'
+import type { Box, Frame } from '../folio/basics'
+import type { Ledger, Part, Take } from '../folio/model'
 import type { Page } from '../folio/page'
 import { PortraitPath } from '../scene/portrait'
 import { BoardIndex, type Board, type Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 import { moveLog } from '../take/moved'
+import { compile, type Compiled, type LaidLog } from './compile'
+import { namesOf } from './rows'
 
-/**
- * All that an edition is made from. `events` is the take's settled log as it was recorded, `pages` are the folio's as
- * they are now.
- */
-export interface EditionSource {
+/** A take with its settled log, as it was recorded. */
+export interface TakeLog {
   take: Pick<Take, 'durationMs' | 'frame' | 'startedAt' | 'gaps' | 'camera'>
   events: readonly TakeEvent[]
+}
+
+/**
+ * All that an edition is made from: the ledger's own take, those of steps that were recorded anew, by their ids, and
+ * the folio's pages as they are now.
+ */
+export interface EditionSource extends TakeLog {
   ledger: Ledger
   pages: readonly Page[]
+  others?: Readonly<Record<string, TakeLog>>
+  /** Parts of the question, after which steps are named. */
+  parts?: readonly Part[]
 }
 
 /**
- * What is taken out of a take, take ms. Time that is not in the edition, and ink that is not on its board, are two
- * decisions.
- */
-export interface Removed {
-  time: Stretch[]
-  ink: Stretch[]
-}
-
-/**
- * A piece of the sound plan: `ms` long from lesson time `at`, it is the take's sound from `from` (take ms) on, or
+ * A piece of the sound plan: `ms` long from lesson time `at`, it is a take's sound from `from` (take ms) on, or
  * silence.
  */
 export interface SoundPiece {
   at: number
   ms: number
+  take: string
   from: number | null
-}
-
-/** The frame and the events of a take as they lie on the pages now. */
-export interface LaidLog {
-  events: readonly TakeEvent[]
-  first: Frame
 }
 
 /**
  * What a question looks and sounds like now. Lesson time is the time of the edition, ms since it began; take time is
- * that of the take, ms.
+ * that of a take, ms.
  * Its parts are put together when they are first asked for.
  */
 export class Edition {
   readonly take: EditionSource['take']
   readonly ledger: Ledger
-  readonly removed: Removed
   /** Lesson time ↔ take time. */
   readonly time: Cut
   private laid: LaidLog | null = null
+  private log: Compiled | null = null
   private seen: BoardIndex | null = null
   private whole: BoardIndex | null = null
   private way: PortraitPath | null = null
+  private called: ReadonlyMap<number, string> | null = null
 
   constructor(private readonly source: EditionSource) {
-    const { take, ledger } = source
-    this.take = take
-    this.ledger = ledger
-    const struck = struckOf(ledger, take.durationMs)
-    this.removed = { time: struck, ink: struck }
-    this.time = new Cut(ledger, take.durationMs)
+    this.take = source.take
+    this.ledger = source.ledger
+    this.time = new Cut(source.ledger, source.take.durationMs)
   }
 
-  /** The take's log as it lies on the pages now; chapters, captions and sound do without it. */
-  private get log(): LaidLog {
+  /** The take's log as it lies on the pages now. */
+  private get recorded(): LaidLog {
     return (this.laid ??= layLog(this.take, this.source.events, this.source.pages))
   }
-  get events(): readonly TakeEvent[] {
-    return this.log.events
+
+  /** The log on lesson time; chapters, captions and sound do without it. */
+  private get compiled(): Compiled {
+    if (this.log) return this.log
+    const { ledger, others = {}, pages } = this.source
+    const logs = new Map<string, LaidLog>([[ledger.takeId, this.recorded]])
+    for (const [id, other] of Object.entries(others)) logs.set(id, layLog(other.take, other.events, pages))
+    const mends = (ledger.mends ?? []).map(m => ({
+      ...m,
+      events: moveLog(m.events, this.take.frame, m.made, pages).events,
+    }))
+    return (this.log = compile(this.time, logs, mends))
   }
-  /** The frame in which the take begins. */
+  /** On lesson time. */
+  get events(): readonly TakeEvent[] {
+    return this.compiled.events
+  }
+  /** The frame in which it begins. */
   get first(): Frame {
-    return this.log.first
+    return this.compiled.first
   }
 
   /** Length, ms. */
   get duration(): number {
     return this.time.duration
   }
-  /** Whether every step of it is struck out. */
+  /** Whether nothing of it is left. */
   get empty(): boolean {
-    return this.time.kept.length === 0
+    return this.time.duration <= 0
   }
 
-  /** The board as students see it, without the ink that is taken out. */
+  /** The board as students see it, on lesson time. */
   get board(): BoardIndex {
-    return (this.seen ??= new BoardIndex(this.events, this.removed.ink, this.first))
+    return (this.seen ??= new BoardIndex(this.events, this.first))
   }
 
   /** What students see at a moment. @param t lesson ms; past the end, the last moment */
   boardAt(t: number): Board {
-    return this.board.at(this.time.toTake(t))
+    // What stands there at once where the end was struck comes at the very end.
+    return this.board.at(t >= this.duration ? Infinity : t)
   }
 
-  /** What the teacher sees at a moment of the take: where it is taken out, as it was recorded. @param t take ms */
+  /** The board as it was recorded, whatever is out or mended. @param t take ms */
   boardInTake(t: number): Board {
-    // The very end belongs to the last step.
-    if (this.time.holds(Math.min(t, this.take.durationMs - 1))) return this.board.at(t)
-    this.whole ??= new BoardIndex(this.events, [], this.first)
+    this.whole ??= new BoardIndex(this.recorded.events, this.recorded.first)
     return this.whole.at(t)
   }
 
@@ -119,44 +124,66 @@ export class Edition {
   /** The way of the camera's picture; null where it is not shown. */
   get portrait(): PortraitPath | null {
     if (!this.ledger.portrait || !this.take.camera) return null
-    return (this.way ??= new PortraitPath(this.ledger.portrait, this.first, this.events, this.removed.ink))
+    return (this.way ??= new PortraitPath(this.ledger.portrait, this.first, this.events))
   }
 
-  /** Where the camera's picture is shown, take ms: where it is not hidden and has one. */
+  /** Where the camera's picture is shown, lesson ms: where it is not hidden, has one, and nobody is asked to try. */
   get pictured(): Stretch[] {
-    return this.portrait ? without({ from: 0, to: this.take.durationMs }, this.take.camera?.gaps ?? []) : []
+    if (!this.portrait) return []
+    const { gaps } = this.take.camera!
+    return this.time.pieces.flatMap(({ at, ms, from, take, speed, turn }) =>
+      turn || take !== this.ledger.takeId
+        ? []
+        : without({ from, to: from + ms * speed }, gaps).map(s => ({
+            from: at + (s.from - from) / speed,
+            to: at + (s.to - from) / speed,
+          })),
+    )
   }
 
   /**
    * Where the camera's picture stands at a moment; null where there is none.
-   * @param t take ms
+   * @param t lesson ms
    * @param view what students see, in any unit
    */
   portraitAt(t: number, view: Box): Box | null {
-    const shown = this.portrait && !this.take.camera?.gaps.some(g => t >= g.from && t < g.to)
+    const shown = this.portrait && this.pictured.some(s => t >= s.from && t < s.to)
     return shown ? this.portrait!.at(t, view) : null
   }
 
+  /** What its steps are called, by their places in its order. */
+  get names(): ReadonlyMap<number, string> {
+    return (this.called ??= namesOf(this, this.source.parts))
+  }
   chapters(): Chapter[] {
-    return this.time.chapters()
+    return this.time.chapters(s => this.names.get(s.place)!)
   }
   captions(): Cue[] {
-    return captionsOf(this.time)
+    return captionsOf(this.time, s => this.names.get(s.place)!)
   }
   /** The pauses for the student. */
   turns(): CutTurn[] {
     return this.time.turns()
   }
 
-  /** What is heard, piece after piece without a hole between them. While the student is to try there is silence. */
+  /**
+   * What is heard, piece after piece without a hole between them. While the student is to try, and where writing goes
+   * by faster, there is silence.
+   */
   soundPlan(): SoundPiece[] {
-    return this.time.pieces.map(({ at, ms, from, turn }) => ({ at, ms, from: turn ? null : from }))
+    return this.time.pieces.map(({ at, ms, take, from, speed, turn }) => ({
+      at,
+      ms,
+      take,
+      from: turn || speed !== 1 ? null : from,
+    }))
   }
 
   /** The losses of sound that students would hear, take ms; those where time is taken out are heard by nobody. */
   soundGaps(): Stretch[] {
+    const { kept } = this.time
     return this.take.gaps.flatMap(gap =>
-      this.time.kept
+      kept
         .filter(s => s.from < gap.to && s.to > gap.from)
         .map(s => ({ from: Math.max(s.from, gap.from), to: Math.min(s.to, gap.to) })),
     )

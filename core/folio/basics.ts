@@ -13,3 +13,11 @@ export const Box = z.object({ x: coordinate, y: coordinate, w: coordinate.positi
 export type Box = z.infer<typeof Box>
 
 export { PEN_ROLES, type PenRole } from './roles'
+
+/** A piece of a page (`from`) that is shown in a frame of another place (`box`), so that the problem stays in sight. */
+export const Inset = z.object({ pageId: id, from: Box, box: Box })
+export type Inset = z.infer<typeof Inset>
+
+/** The rectangle of a page that students see, 16:9. */
+export const Frame = z.object({ pageId: id, box: Box, inset: Inset.optional() })
+export type Frame = z.infer<typeof Frame>

@@ -1,10 +1,11 @@
 import { z } from 'zod'
-import { Box, finite, id, line } from './basics'
+import { Box, finite, Frame, id, line } from './basics'
+import { TakeEvent } from './event'
 import { CORNERS, newId, PORTRAIT_SHAPES } from './known'
 import { Page, SourceDocument } from './page'
 import { HeldLine } from './thing'
 
-export { Box } from './basics'
+export { Box, Frame, Inset } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
@@ -14,13 +15,7 @@ export const FOLIO_SCHEMA = 8
 export const Region = z.object({ id, pageId: id, box: Box, gaps: z.array(finite).max(400).optional() })
 export type Region = z.infer<typeof Region>
 
-/** A piece of a page (`from`) that is shown in a frame of another place (`box`), so that the problem stays in sight. */
-export const Inset = z.object({ pageId: id, from: Box, box: Box })
-export type Inset = z.infer<typeof Inset>
-
-/** The rectangle of a page that students see, 16:9. */
-export const Frame = z.object({ pageId: id, box: Box, inset: Inset.optional() })
-export type Frame = z.infer<typeof Frame>
+const ms = z.number().int().nonnegative()
 
 /** One move of the solution: it begins at `t` (take ms) and ends where the next begins. */
 export const Step = z.object({
@@ -29,6 +24,10 @@ export const Step = z.object({
   title: line(300),
   words: line(5000).default(''),
   struck: z.boolean().default(false),
+  /** Struck, but what was written in it stands there at once. */
+  inkStays: z.boolean().optional(),
+  /** Recorded anew: this stretch of another take takes its place. */
+  anew: z.object({ takeId: id, from: ms, to: ms }).optional(),
 })
 export type Step = z.infer<typeof Step>
 
@@ -42,6 +41,25 @@ export const Turn = z.object({
 export type Turn = z.infer<typeof Turn>
 
 /**
+ * A stretch of the take that is out of the edition, take ms: with what was written in it, or so that it stands there at
+ * once. `pause`: it was proposed by tightening.
+ */
+export const Strike = z.object({ id, from: ms, to: ms, inkStays: z.boolean(), pause: z.boolean().optional() })
+export type Strike = z.infer<typeof Strike>
+
+/** A stretch of the take that goes by faster, take ms: ink and picture; nothing of its sound is heard. */
+export const Pace = z.object({ id, from: ms, to: ms, speed: finite.min(1).max(8) })
+export type Pace = z.infer<typeof Pace>
+
+/**
+ * A change of what was recorded, without recording again. What it adds comes at its own moment of the take; what it
+ * changes or takes away was so from the moment at which that appeared. `made`: when, so that it moves along with room
+ * that is put into a page later.
+ */
+export const Mend = z.object({ id, made: z.string().datetime(), name: line(120), events: z.array(TakeEvent).max(500) })
+export type Mend = z.infer<typeof Mend>
+
+/**
  * The camera's picture in the frame: its shape, the corner it stands in while nothing else is there, and its height as
  * a share of the frame's.
  */
@@ -53,14 +71,19 @@ export const Portrait = z.object({
 export type Portrait = z.infer<typeof Portrait>
 
 /**
- * The ordered steps of a question, of one take, where students are asked to try, and how the camera's picture is shown;
- * without that, it is not.
+ * The ordered steps of a question, of one take, where students are asked to try, how the camera's picture is shown
+ * (without that, it is not), and what was struck, tightened, moved and mended.
  */
 export const Ledger = z.object({
   takeId: id,
   steps: z.array(Step).max(2000),
   turns: z.array(Turn).max(500).default([]),
   portrait: Portrait.optional(),
+  strikes: z.array(Strike).max(5000).optional(),
+  paces: z.array(Pace).max(5000).optional(),
+  mends: z.array(Mend).max(1000).optional(),
+  /** The steps in the order of the edition, by their ids, where it is not that of the take; a copy stands twice. */
+  order: z.array(id).max(2000).optional(),
 })
 export type Ledger = z.infer<typeof Ledger>
 

@@ -4,9 +4,8 @@ import type { Frame, Portrait } from '../folio/model'
 import type { Thing } from '../folio/thing'
 import { applyTo, boxHolds, grownBox, type Matrix } from '../geometry'
 import { POINT_SIZE } from '../ink/stroke'
-import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
-import { isSeen, meaningOf } from '../take/meaning'
+import { isSeen } from '../take/meaning'
 import { boxOfThing } from '../things'
 
 /**
@@ -59,7 +58,6 @@ export class PortraitPath {
     private readonly portrait: Portrait,
     first: Frame,
     events: readonly TakeEvent[] = [],
-    private readonly struck: readonly Stretch[] = [],
   ) {
     this.moves = [{ t: 0, corner: portrait.corner }]
     this.views.push({ t: 0, box: first.box, frame: first })
@@ -111,7 +109,6 @@ export class PortraitPath {
   }
 
   private add(event: TakeEvent): void {
-    if (!meaningOf(event).stays && this.struck.some(s => event.t >= s.from && event.t < s.to)) return
     if (isSeen(event))
       return event.type === 'look' ? this.look(event.t, this.view.frame, event.box ?? this.view.frame.box) : undefined
     switch (event.type) {

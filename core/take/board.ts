@@ -5,7 +5,7 @@ import { piecesOf, transformStroke, type Matrix } from '../ink/alter'
 import { POINT_SIZE, type Stroke } from '../ink/stroke'
 import { transformThing } from '../things/transform'
 import type { MoreInk, SeenEvent, TakeEvent } from './events'
-import { endOf, isSeen, meaningOf } from './meaning'
+import { endOf, isSeen } from './meaning'
 import { Looks, TRAIL_MS, TICK_MS, type Seen } from './looks'
 import { Item, Operation, type Ink, type Placed } from './operation'
 
@@ -49,8 +49,6 @@ export interface Board extends Seen {
  * The board of one take at any moment. The log is read once, into items and the operations that bring, change and
  * remove them; a board is
  * then a filter over the items, whatever the moment, so that seeking costs the same everywhere.
- *
- * Events inside `struck` stretches count as if they had not happened: a struck step takes its ink along.
  */
 export class BoardIndex {
   private readonly ink: Item<Ink>[] = []
@@ -66,18 +64,13 @@ export class BoardIndex {
   private readonly frames: { t: number; frame: Frame }[] = []
 
   /** @param first the frame in which the take begins; without it, all ink lies on one page */
-  constructor(
-    events: Iterable<TakeEvent> = [],
-    private readonly struck: readonly Stretch[] = [],
-    first?: Frame,
-  ) {
+  constructor(events: Iterable<TakeEvent> = [], first?: Frame) {
     if (first) this.frames.push({ t: 0, frame: first })
     for (const event of events) this.append(event)
   }
 
   /** Adds the next event of the log. */
   append(event: TakeEvent): void {
-    if (!meaningOf(event).stays && this.struck.some(s => event.t >= s.from && event.t < s.to)) return
     if (isSeen(event)) return this.see(event)
     switch (event.type) {
       case 'frame':

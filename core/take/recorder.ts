@@ -77,7 +77,7 @@ export class TakeRecorder {
     first?: Frame,
     private readonly before: { events: readonly TakeEvent[]; t: number; sealed?: boolean } = { events: [], t: 0 },
   ) {
-    this.board = new BoardIndex([], [], first)
+    this.board = new BoardIndex([], first)
     this.clock = new TakeClock(before.t)
     this.track = new PictureTrack(this.clock)
     for (const event of before.events) {

@@ -30,10 +30,10 @@ export interface FrameTime {
 
 /**
  * The pictures of a cut.
- * @param changes take times (ms, ascending) at which the board changes
- * @param moves take times (ms, ascending) at which the whole view moves, which needs more pictures than ink does
+ * @param changes cut times (ms, ascending) at which the board changes
+ * @param moves cut times (ms, ascending) at which the whole view moves, which needs more pictures than ink does
  * @param keys cut times (ms) that need a key frame: chapter starts
- * @param alive stretches of the take in which the camera's picture is shown, which changes all the time
+ * @param alive stretches of the cut, ms, in which the camera's picture is shown, which changes all the time
  */
 export function frameTimes(
   cut: Cut,
@@ -48,7 +48,7 @@ export function frameTimes(
   const ticks = Math.max(1, Math.ceil(cut.duration / tick - 1e-6))
   const changed = changedTicks(cut, changes, tick, ticks)
   const moving = changedTicks(cut, moves, tick, ticks)
-  for (const i of aliveTicks(cut, alive, tick, ticks)) changed[i] = moving[i] = 1
+  for (const i of aliveTicks(alive, tick, ticks)) changed[i] = moving[i] = 1
   let waiting = false
   const keyTicks = new Set(keys.map(k => Math.min(ticks - 1, Math.ceil(k / tick - 1e-6))))
   const out: FrameTime[] = []
@@ -77,39 +77,19 @@ export function frameTimes(
 function changedTicks(cut: Cut, changes: readonly number[], tick: number, ticks: number): Uint8Array {
   const changed = new Uint8Array(ticks)
   const mark = (t: number) => {
-    changed[Math.min(ticks - 1, Math.ceil(t / tick - 1e-6))] = 1
+    changed[Math.min(ticks - 1, Math.max(0, Math.ceil(t / tick - 1e-6)))] = 1
   }
   for (const piece of cut.pieces) {
     // The first tick of a piece may show another board than the last of the one before.
     mark(piece.at)
     // While the student is to try, the time that is left is told every second.
     if (piece.turn) for (let t = piece.at; t < piece.at + piece.ms; t += 1000) mark(t)
-    else
-      for (let i = lowerBound(changes, piece.from); i < changes.length && changes[i]! < piece.from + piece.ms; i++)
-        mark(piece.at + changes[i]! - piece.from)
   }
+  for (const t of changes) if (t < cut.duration) mark(t)
   return changed
 }
 
-/** The ticks at which a stretch of `alive` is running; where the video holds still, so does the camera's picture. */
-function* aliveTicks(cut: Cut, alive: readonly Stretch[], tick: number, ticks: number): Generator<number> {
-  for (const piece of cut.pieces) {
-    if (piece.turn) continue
-    for (const s of alive) {
-      const from = piece.at + Math.max(0, s.from - piece.from),
-        to = piece.at + Math.min(piece.ms, s.to - piece.from)
-      for (let i = Math.ceil(from / tick - 1e-6); i < ticks && i * tick < to; i++) yield i
-    }
-  }
-}
-
-function lowerBound(sorted: readonly number[], value: number): number {
-  let low = 0
-  let high = sorted.length
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if (sorted[mid]! < value) low = mid + 1
-    else high = mid
-  }
-  return low
+/** The ticks at which a stretch of `alive` is running. */
+function* aliveTicks(alive: readonly Stretch[], tick: number, ticks: number): Generator<number> {
+  for (const { from, to } of alive) for (let i = Math.ceil(from / tick - 1e-6); i < ticks && i * tick < to; i++) yield i
 }

@@ -102,7 +102,7 @@ describe('a scene as SVG and on a canvas', () => {
   it('shows the same of the sample’s boards: ink, guides, typed lines, options, a closer look, the card', async () => {
     const { takes } = await makeDemoFolio()
     for (const [i, { take, events }] of takes.entries()) {
-      const index = new BoardIndex(events, [], take.frame)
+      const index = new BoardIndex(events, take.frame)
       const board = index.at(take.durationMs * [1, 0.5, 0.8, 0.6, 0.55][i]!)
       const scene = sceneOf(board, page, board.look ?? take.frame.box)
       if (i === 1) scene.drawings.push(turnCard(take.frame.box, 60, 4))
@@ -149,7 +149,7 @@ describe('a scene as SVG and on a canvas', () => {
       },
       { type: 'spot', t: 600, box: { x: 60, y: 100, w: 200, h: 120 } },
     ]
-    const board = new BoardIndex(events, [], frame).at(1200)
+    const board = new BoardIndex(events, frame).at(1200)
     expect([board.trails!.length, board.spot!.dark > 0, board.things.length]).toEqual([1, true, 3])
     for (const dark of [false, true])
       expect(

@@ -49,4 +49,5 @@ export const typesetRunner = () => runner
 export const questionsRunner = () => runner
 export const newFilesRunner = () => new Runner()
 export const newSoundRunner = () => new Runner()
+export const newListenRunner = () => new Runner()
 export const newRenderRunner = () => new Runner()

@@ -103,7 +103,7 @@ describe('going back a step', () => {
     rec.goBack(2000)
     const c = write(rec, 2500)
     await rec.flush()
-    const again = new BoardIndex(settleJournal(journal), [], FRAME)
+    const again = new BoardIndex(settleJournal(journal), FRAME)
     expect(again.last().strokes.map(s => s.of)).toEqual(ids(rec))
     expect(again.last().strokes.at(-1)!.of).toBe(c)
   })
@@ -165,7 +165,7 @@ describe('the ledger of a take that went back', () => {
       }
       const made = ledgerOf('t', rec.events, now + 1000)
       const cutBoard = new BoardIndex(rec.events, struckOf(made, now + 1000), FRAME)
-      const whole = new BoardIndex(rec.events, [], FRAME)
+      const whole = new BoardIndex(rec.events, FRAME)
       const cut = new Cut(made, now + 1000)
       for (const s of seen) {
         expect(

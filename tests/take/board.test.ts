@@ -185,7 +185,7 @@ describe('journals', () => {
     ])
     expect(index.last('p2').strokes).toEqual([])
     expect(
-      new BoardIndex([line('a', 0), { type: 'frame', t: 300, frame: second }, line('b', 400)], [], first)
+      new BoardIndex([line('a', 0), { type: 'frame', t: 300, frame: second }, line('b', 400)], first)
         .last('p2')
         .strokes.map(s => s.stroke.id),
     ).toEqual(['b'])

@@ -15,7 +15,7 @@ const roomAt = (y: number, size = 100): Folio['pages'] => [
 ]
 const laid = (events: TakeEvent[], y: number) => moveLog(events, first, '2026-10-01T00:00:00.000Z', roomAt(y)).events
 const ys = (events: TakeEvent[]) =>
-  new BoardIndex(events, [], first).last().strokes.map(s => Math.round(s.stroke.points[1]!))
+  new BoardIndex(events, first).last().strokes.map(s => Math.round(s.stroke.points[1]!))
 const alter = (id: string, t: number, matrix: readonly number[], ...targets: string[]): TakeEvent => ({
   type: 'alter',
   t,

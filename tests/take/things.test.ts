@@ -255,7 +255,7 @@ describe('recording', () => {
     const log = settleJournal(journal.map(e => JSON.parse(JSON.stringify(e)) as JournalEntry))
     expect(log).toEqual(r.events)
     expect(log.every(e => TakeEvent.safeParse(e).success)).toBe(true)
-    expect(new BoardIndex(log, [], frame(0)).at(700)).toEqual(r.board.at(700))
+    expect(new BoardIndex(log, frame(0)).at(700)).toEqual(r.board.at(700))
   })
   it('a pen that gives no pressure or no place harms nothing', () => {
     const r = started()

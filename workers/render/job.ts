@@ -16,13 +16,18 @@ export const ClipPiece = z.object({
 })
 export type ClipPiece = z.infer<typeof ClipPiece>
 
+/** A take and its settled log. */
+const RecordedTake = z.object({
+  take: Take.pick({ durationMs: true, frame: true, startedAt: true, gaps: true, camera: true }),
+  events: z.array(TakeEvent),
+})
+
 /** A question's part in a video: what its edition is made from, and all that its pictures and sound need beside. */
 export const RenderPiece = z.object({
-  source: z.object({
-    take: Take.pick({ durationMs: true, frame: true, startedAt: true, gaps: true, camera: true }),
-    events: z.array(TakeEvent),
+  source: RecordedTake.extend({
     ledger: Ledger,
     pages: z.array(Page),
+    others: z.record(z.string(), RecordedTake).optional(),
   }),
   /**
    * The frames of the edition, the first first: each with its page and its picture, at the size of the video or larger.
@@ -43,7 +48,8 @@ export const RenderPiece = z.object({
     .min(1),
   /** Pictures that were put on the board. */
   documents: z.array(z.object({ id: z.string(), picture: z.instanceof(Blob) })).default([]),
-  sound: z.instanceof(Blob).nullable(),
+  /** The sounds of its takes, by their ids. */
+  sounds: z.record(z.string(), z.instanceof(Blob)),
   /** The camera's track. */
   track: z.instanceof(Blob).nullable().default(null),
 })

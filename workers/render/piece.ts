@@ -57,7 +57,7 @@ class PieceDrawer implements Drawer {
   private readonly painter: ScenePainter
   private readonly below: OffscreenCanvas
   private readonly output: OffscreenCanvasRenderingContext2D
-  /** Where the camera's picture is shown, take ms. */
+  /** Where the camera's picture is shown, lesson ms. */
   private readonly alive: Stretch[]
 
   private constructor(
@@ -121,7 +121,6 @@ class PieceDrawer implements Drawer {
   /** Draws the picture of cut time `t` ms. */
   async draw(t: number): Promise<void> {
     const { time } = this.edition
-    const at = time.toTake(t)
     const board = this.edition.boardAt(t)
     const i = Math.max(
       0,
@@ -137,8 +136,8 @@ class PieceDrawer implements Drawer {
     const { width: w, height: h } = this.canvas
     this.output.drawImage(this.below, 0, 0)
     // Where the student is to try, nobody looks on.
-    const place = turn || !this.alive.length ? null : this.edition.portraitAt(at, { x: 0, y: 0, w, h })
-    const picture = place && (await this.camera.at(at))
+    const place = turn || !this.alive.length ? null : this.edition.portraitAt(t, { x: 0, y: 0, w, h })
+    const picture = place && (await this.camera.at(time.toTake(t)))
     if (picture) drawPortrait(this.output, picture, this.edition.ledger.portrait!.shape, place)
   }
 

@@ -103,7 +103,7 @@ function copyPage() {
 
 <template>
   <div
-    class="flex items-center gap-1 border-b border-(--rule-fine) bg-default px-3 py-1.5"
+    class="flex flex-wrap items-center gap-1 border-b border-(--rule-fine) bg-default px-3 py-1.5"
     role="toolbar"
     aria-label="Page tools"
   >
@@ -111,6 +111,7 @@ function copyPage() {
       color="neutral"
       variant="outline"
       icon="i-lucide-file-up"
+      class="shrink-0 whitespace-nowrap"
       :disabled="store.readOnly"
       @click="emit('bring')"
     >

@@ -83,7 +83,7 @@ const cellPx = computed(() => {
     : null
 })
 let surface: BoardSurface | null = null
-let shownBoard = new BoardIndex(props.shown, [], props.first ?? undefined)
+let shownBoard = new BoardIndex(props.shown, props.first ?? undefined)
 let dirty = false
 let following = false
 /** What is told beside the pen while a straight line is drawn. */
@@ -234,7 +234,7 @@ watch(closer, backToFrame)
 watch(
   () => props.shown,
   events => {
-    shownBoard = new BoardIndex(events, [], props.first ?? undefined)
+    shownBoard = new BoardIndex(events, props.first ?? undefined)
     draw()
   },
 )

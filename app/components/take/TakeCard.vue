@@ -9,8 +9,6 @@ const store = useFolio()
 const proof = useProof()
 const notices = useNotices()
 const opened = shallowRef<Awaited<ReturnType<typeof proof.comparable>> | null>(null)
-const audio = ref<HTMLAudioElement>()
-const url = useObjectUrl(() => opened.value?.sound?.blob ?? null)
 /** Moment of the cut that is shown, ms; its end until it is moved. */
 const moved = ref<number | null>(null)
 
@@ -42,27 +40,26 @@ const facts = computed(() => {
 })
 const inUse = computed(() => props.question.ledger?.takeId === props.take.id)
 
+const player = computed(() => opened.value?.player)
+onBeforeUnmount(() => player.value?.close())
+
 useRafFn(() => {
-  if (!props.playing || !audio.value || !edition.value) return
-  const { time: map } = edition.value
-  const at = audio.value.currentTime * 1000,
-    next = map.nextKept(at)
-  if (next === null) return emit('play', false)
-  // What is struck is passed over, as students will hear it.
-  if (next > at + 20) audio.value.currentTime = next / 1000
-  moved.value = map.fromTake(next)
+  if (!props.playing || !player.value?.playing) return
+  moved.value = player.value.time
+  if (player.value.time >= duration.value) emit('play', false)
 })
+const start = () => player.value?.play(time.value, 1).catch(() => emit('play', false))
 watch(
   () => props.playing,
   on => {
-    if (!on) return audio.value?.pause()
-    seek(time.value >= duration.value - 100 ? 0 : time.value)
-    void audio.value?.play().catch(() => emit('play', false))
+    if (!on) return player.value?.pause()
+    if (time.value >= duration.value - 100) moved.value = 0
+    void start()
   },
 )
 function seek(t: number) {
   moved.value = t
-  if (audio.value && edition.value) audio.value.currentTime = edition.value.time.toTake(t) / 1000
+  if (props.playing) void start()
 }
 </script>
 
@@ -81,11 +78,6 @@ function seek(t: number) {
     <div
       v-else
       class="aspect-video w-full bg-(--ui-bg-elevated)"
-    />
-    <audio
-      ref="audio"
-      :src="url"
-      @ended="$emit('play', false)"
     />
     <div class="flex items-center gap-2 border-t border-(--rule-fine) px-2">
       <UButton

@@ -305,7 +305,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[6.75rem_1fr_20.5rem]">
+  <div class="grid h-full grid-cols-[6.75rem_minmax(0,1fr)_20.5rem]">
     <PageStrip
       ref="strip"
       :chosen="pages.page"

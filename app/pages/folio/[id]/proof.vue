@@ -1,16 +1,14 @@
 <script setup lang="ts">
-import { stepName, stretchOf } from '#core/cut'
-import { questionName, type Question } from '#core/folio'
+import { questionName, targetMinutes, type Question } from '#core/folio'
 import { clockTime } from '#core/publish'
 
 const props = defineProps<{ current?: Question }>()
 const store = useFolio()
 const proof = useProof()
-const rows = ref<HTMLElement>()
+const ledger = useLedger()
+const settings = useSettings()
+const list = ref<HTMLElement>()
 const comparing = ref(false)
-/** Height of a second of the take, px: time runs down the page. */
-const PX_PER_SECOND = 13
-const LEAST_ROW = 104
 
 watch(
   () => [props.current?.id, props.current?.ledger?.takeId].join(),
@@ -21,33 +19,27 @@ watch(
 )
 onBeforeUnmount(() => proof.close())
 
-const board = computed(() => proof.boardAt(proof.time))
-const frame = computed(() => board.value.frame ?? proof.take?.frame ?? null)
+const frame = computed(() => proof.board.frame ?? proof.take?.frame ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
-const stretch = (i: number) => stretchOf(proof.ledger!, i, proof.duration)
-const heightOf = (i: number) => Math.max(LEAST_ROW, ((stretch(i).to - stretch(i).from) / 1000) * PX_PER_SECOND)
-const turnsOf = (i: number) => proof.ledger!.turns.filter(t => t.t >= stretch(i).from && t.t < stretch(i).to)
-const addTurn = () => proof.addTurn(proof.time, settings.remembered.turnSeconds, settings.remembered.turnHold)
-const settings = useSettings()
-const portraitBox = computed(() => proof.portraitAt(proof.time))
+const addTurn = () =>
+  proof.moment.take === proof.take?.id
+    ? ledger.addTurn(proof.moment.t, settings.remembered.turnSeconds, settings.remembered.turnHold)
+    : undefined
+const portraitBox = computed(() => proof.portraitNow())
 const gaps = computed(() => proof.edition?.soundGaps() ?? [])
-const cutTime = computed(() => proof.edition?.time.fromTake(proof.time) ?? 0)
-const text = (event: Event) => (event.target as HTMLInputElement).value
+const target = computed(() => (props.current && store.folio ? targetMinutes(props.current, store.folio) : null))
+const over = computed(() => (target.value ? proof.duration - target.value * 60_000 : 0))
 
 watch(
-  () => proof.step,
+  () => proof.row,
   i => {
-    rows.value?.children[i]?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
+    list.value?.children[i]?.scrollIntoView({
+      block: 'nearest',
+      behavior: settings.remembered.calm ? 'auto' : 'smooth',
+    })
   },
 )
 const savePicture = () => frame.value && proof.savePicture(frame.value)
-function strike(i = proof.step) {
-  const step = proof.ledger?.steps[i]
-  if (step)
-    proof.editStep(step.id, step.struck ? 'bring a step back' : 'strike out a step', s => {
-      s.struck = !s.struck
-    })
-}
 const holds = computed({
   get: () => props.current?.proofed ?? false,
   set: (v: boolean) => {
@@ -67,21 +59,49 @@ const takeId = computed({
     if (t && id !== proof.take?.id) void proof.useTake(t)
   },
 })
+const nudge = (ms: number) => () => proof.seek(proof.time + ms)
 useStageKeys('Proof', [
   { key: 'Space', label: 'Play or pause', run: proof.toggle },
-  { key: 'ArrowDown', label: 'Next step', run: () => proof.toStep(1) },
-  { key: 'ArrowUp', label: 'Step before', run: () => proof.toStep(-1) },
-  { key: 'ArrowRight', label: 'Two seconds on', run: () => proof.seek(proof.time + 2000) },
-  { key: 'ArrowLeft', label: 'Two seconds back', run: () => proof.seek(proof.time - 2000) },
-  { key: 'x', label: 'Strike out this step, or bring it back', run: () => strike() },
+  { key: 'ArrowDown', label: 'Next step', run: () => proof.toRow(1) },
+  { key: 'ArrowUp', label: 'Step before', run: () => proof.toRow(-1) },
+  { key: 'ArrowRight', label: 'Two seconds on', run: nudge(2000) },
+  { key: 'ArrowLeft', label: 'Two seconds back', run: nudge(-2000) },
+  { key: 'shift+ArrowRight', label: 'A tenth of a second on', run: nudge(100) },
+  { key: 'shift+ArrowLeft', label: 'A tenth of a second back', run: nudge(-100) },
+  { key: 'x', label: 'Strike out this step, or bring it back', run: () => ledger.strikeStep() },
+  { key: 'i', label: 'What is taken out begins here', run: () => ledger.mark('in') },
+  { key: 'o', label: 'What is taken out ends here', run: () => ledger.mark('out') },
+  { key: 'w', label: 'Mark the words, or the pause, that are heard here', run: ledger.markHere },
+  { key: 'Delete', label: 'Strike out what is marked', run: () => ledger.strikeMarked() },
+  { key: 'shift+Delete', label: 'Strike it out, and leave its ink', run: () => ledger.strikeMarked(true) },
+  {
+    key: 'Escape',
+    label: 'Leave in what is marked',
+    run: () => {
+      ledger.marked = null
+      ledger.proposals = null
+    },
+  },
+  { key: 'g', label: 'Tighten: propose what could be shorter', run: ledger.propose },
+  { key: 'b', label: 'The question begins here', run: () => ledger.trim('start') },
+  { key: 'e', label: 'The question ends here', run: () => ledger.trim('end') },
+  { key: 'c', label: 'Split the step here', run: () => ledger.split() },
+  { key: 'm', label: 'Join the step with the next', run: () => ledger.join() },
+  { key: 'k', label: 'The step begins here', run: () => ledger.moveMarkHere() },
+  { key: 'alt+ArrowUp', label: 'Move the step up', run: () => ledger.move(-1) },
+  { key: 'alt+ArrowDown', label: 'Move the step down', run: () => ledger.move(1) },
+  { key: 'd', label: 'Copy the step', run: () => void ledger.copy() },
+  { key: 'n', label: 'To the next joint', run: () => proof.toJoint(1) },
+  { key: 'shift+n', label: 'To the joint before', run: () => proof.toJoint(-1) },
+  { key: 'a', label: 'Play across the nearest joint', run: proof.playJoint },
   {
     key: 't',
     label: 'Name this step',
-    run: () => document.getElementById(`step-${proof.ledger?.steps[proof.step]?.id}`)?.focus(),
+    run: () => document.getElementById(`step-${proof.rows[proof.row]?.step.id}`)?.focus(),
   },
   { key: 'j', label: 'Ask the student to try here', run: addTurn },
   {
-    key: 'i',
+    key: 's',
     label: 'Save this moment as a picture',
     run: () => {
       void savePicture()
@@ -129,61 +149,72 @@ useStageKeys('Proof', [
           :page="page"
           :folio="store.folio"
           :frame="frame"
-          :board="board"
+          :board="proof.board"
           :holding="proof.holding"
         />
         <PortraitPlayer
           v-if="proof.camera && proof.ledger?.portrait"
           v-show="portraitBox"
           :track="proof.camera"
-          :time="proof.time"
+          :time="proof.moment.t"
           :playing="proof.playing && !proof.holding"
           :speed="proof.speed"
           :portrait="proof.ledger.portrait"
           :box="portraitBox ?? undefined"
         />
       </div>
-      <div class="mt-5 flex items-center gap-3 border border-(--rule) bg-default px-3 py-2">
+      <div class="mt-5 flex flex-wrap items-center gap-x-3 gap-y-2 border border-(--rule) bg-default px-3 py-2">
         <UButton
           size="lg"
-          class="h-11 w-28 justify-center"
+          class="h-11 justify-center"
           :icon="proof.playing ? 'i-lucide-pause' : 'i-lucide-play'"
           @click="proof.toggle"
         >
-          {{ proof.playing ? 'Pause' : 'Play' }}
+          {{ proof.playing ? 'Pause' : 'Play' }} <kbd class="key">Space</kbd>
         </UButton>
-        <kbd class="key">Space</kbd>
         <span
-          class="serif text-lg"
+          class="serif text-lg whitespace-nowrap"
           data-part="proof-time"
           :data-ms="Math.round(proof.time)"
-          >{{ clockTime(cutTime) }} of {{ clockTime(proof.edition?.duration ?? 0) }}</span
+          :data-take-ms="Math.round(proof.moment.t)"
+          >{{ clockTime(proof.time) }} of {{ clockTime(proof.duration) }}</span
         >
-        <label class="ml-auto flex items-center gap-2 text-sm"
-          >Speed
+        <span
+          v-if="proof.aside"
+          class="text-sm text-toned"
+          >out of the film, as it was recorded</span
+        >
+        <span
+          v-else-if="target"
+          class="text-sm text-toned whitespace-nowrap"
+          :title="`About ${target} min for its marks`"
+          >{{ clockTime(Math.abs(over)) }} {{ over > 0 ? 'over' : 'under' }} the target</span
+        >
+        <span class="ml-auto flex items-center gap-1">
           <USelect
             v-model="proof.speed"
             :items="proof.SPEEDS.map(s => ({ label: `${s} ×`, value: s }))"
             class="w-24"
+            aria-label="Speed"
           />
-        </label>
-        <UButton
-          color="neutral"
-          variant="ghost"
-          icon="i-lucide-hand"
-          title="Ask the student to try here (J)"
-          aria-label="Ask the student to try here"
-          :disabled="store.readOnly"
-          @click="addTurn"
-        />
-        <UButton
-          color="neutral"
-          variant="ghost"
-          icon="i-lucide-image-down"
-          title="Save this moment as a picture (I)"
-          aria-label="Save this moment as a picture"
-          @click="savePicture"
-        />
+          <UButton
+            color="neutral"
+            variant="ghost"
+            icon="i-lucide-hand"
+            title="Ask the student to try here (J)"
+            aria-label="Ask the student to try here"
+            :disabled="store.readOnly"
+            @click="addTurn"
+          />
+          <UButton
+            color="neutral"
+            variant="ghost"
+            icon="i-lucide-image-down"
+            title="Save this moment as a picture (S)"
+            aria-label="Save this moment as a picture"
+            @click="savePicture"
+          />
+        </span>
       </div>
       <PortraitRow
         v-if="proof.camera"
@@ -208,7 +239,7 @@ useStageKeys('Proof', [
           :key="gap.from"
           type="button"
           class="mr-2 underline"
-          @click="proof.seek(gap.from)"
+          @click="proof.goTo({ take: proof.take!.id, t: gap.from })"
         >
           {{ clockTime(gap.from) }} ({{ ((gap.to - gap.from) / 1000).toFixed(1) }} s)
         </button>
@@ -218,100 +249,31 @@ useStageKeys('Proof', [
     <section class="flex min-h-0 flex-col border-l border-(--rule) bg-default">
       <header class="flex items-center gap-1 border-b border-default px-4 py-2">
         <h2 class="mr-auto text-lg font-semibold">Ledger</h2>
+        <UButton
+          color="neutral"
+          variant="outline"
+          size="sm"
+          icon="i-lucide-align-vertical-space-around"
+          title="Propose shorter pauses and faster silent writing"
+          :aria-pressed="ledger.proposals !== null"
+          :disabled="store.readOnly"
+          @click="ledger.proposals ? (ledger.proposals = null) : ledger.propose()"
+        >
+          Tighten <kbd class="key">G</kbd>
+        </UButton>
         <UndoRedo />
       </header>
+      <TightenPanel :target="target" />
+      <StrikeBar />
       <ol
-        ref="rows"
+        ref="list"
         class="min-h-0 grow overflow-y-auto"
       >
-        <li
-          v-for="(step, i) in proof.ledger?.steps"
-          :key="step.id"
-          class="step flex border-b border-(--rule-fine)"
-          :class="{ here: i === proof.step, struck: step.struck }"
-          :style="{ minHeight: `${heightOf(i)}px` }"
-          data-part="step"
-        >
-          <StepWave
-            :peaks="proof.peaks"
-            :from="stretch(i).from"
-            :to="stretch(i).to"
-            :time="proof.time"
-            :struck="step.struck"
-            @seek="proof.seek"
-          />
-          <div class="min-w-0 grow px-3 py-2">
-            <div class="flex items-center gap-2 text-sm text-toned">
-              <button
-                type="button"
-                class="serif text-lg text-(--lead)"
-                :title="`Go to ${stepName(step, i)}`"
-                @click="proof.seek(step.t)"
-              >
-                {{ i + 1 }}
-              </button>
-              <span>{{ clockTime(step.t) }}, {{ Math.round((stretch(i).to - stretch(i).from) / 1000) }} s</span>
-              <span
-                v-if="step.struck"
-                class="border border-(--rule) px-1.5 text-(--lead)"
-                >struck out</span
-              >
-              <UButton
-                class="ml-auto"
-                size="sm"
-                color="neutral"
-                variant="ghost"
-                :icon="step.struck ? 'i-lucide-undo-dot' : 'i-lucide-strikethrough'"
-                :disabled="store.readOnly"
-                @click="strike(i)"
-              >
-                {{ step.struck ? 'Bring back' : 'Strike out' }}
-                <kbd
-                  v-if="i === proof.step"
-                  class="key"
-                  >X</kbd
-                >
-              </UButton>
-            </div>
-            <input
-              :id="`step-${step.id}`"
-              :value="step.title"
-              :placeholder="`Name of step ${i + 1}: a line of maths or words`"
-              :aria-label="`Name of step ${i + 1}`"
-              maxlength="300"
-              class="serif name w-full bg-transparent py-1 text-[1.0625rem]"
-              :disabled="store.readOnly"
-              @change="
-                proof.editStep(step.id, 'name a step', s => {
-                  s.title = text($event)
-                })
-              "
-            />
-            <textarea
-              :value="step.words"
-              placeholder="What is said here, for captions and search"
-              :aria-label="`Words of step ${i + 1}`"
-              maxlength="5000"
-              rows="2"
-              class="words w-full resize-none bg-transparent text-sm text-toned"
-              :disabled="store.readOnly"
-              @change="
-                proof.editStep(step.id, 'write the words of a step', s => {
-                  s.words = text($event)
-                })
-              "
-            />
-            <TurnRow
-              v-for="turn in turnsOf(i)"
-              :key="turn.id"
-              :turn="turn"
-              :disabled="store.readOnly"
-              @seek="proof.seek(turn.t)"
-              @change="proof.editTurn(turn.id, $event)"
-              @remove="proof.editTurn(turn.id, null)"
-            />
-          </div>
-        </li>
+        <LedgerRow
+          v-for="(row, i) in proof.rows"
+          :key="`${row.step.id}-${i}`"
+          :place="i"
+        />
       </ol>
       <footer class="flex items-center gap-3 border-t border-default px-4 py-3">
         <UCheckbox
@@ -363,25 +325,3 @@ useStageKeys('Proof', [
     </div>
   </div>
 </template>
-
-<style scoped>
-.step.here {
-  background: var(--ui-bg-elevated);
-}
-.step.struck .name {
-  text-decoration: line-through;
-  color: var(--lead-soft);
-}
-.name {
-  border-bottom: 1px dashed transparent;
-}
-.step:hover .name,
-.name:focus {
-  border-bottom-color: var(--rule);
-}
-.words {
-  field-sizing: content;
-  min-height: 1.625rem;
-  max-height: 9rem;
-}
-</style>

@@ -1,0 +1,36 @@
+import type { StepPicture } from '#core/edition'
+import type { Page } from '#core/folio'
+import { ScenePainter, sceneOf, OutlineCache, type Context2D } from '#core/scene'
+
+/** How much of what was there before is seen. */
+const FAINT = 0.28
+const outlines = new OutlineCache()
+
+/** Paints what was written in a step over what was there before. @param scale pixels a point */
+export function paintStep(
+  canvas: HTMLCanvasElement,
+  { board, own, box }: StepPicture,
+  page: Page,
+  scale: number,
+  density: number,
+): void {
+  if (!box) return
+  canvas.width = Math.round(box.w * scale * density)
+  canvas.height = Math.round(box.h * scale * density)
+  const context = canvas.getContext('2d')!
+  const of = { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark }
+  const layer = (of_: typeof board) => {
+    const sheet = new OffscreenCanvas(canvas.width, canvas.height)
+    const scene = sceneOf(of_, of, box, outlines)
+    // Ink alone: neither page nor squares, nor what moves over them.
+    const ink = { ...scene, drawings: scene.drawings.filter(d => d.kind === 'ink' || d.kind === 'marks') }
+    new ScenePainter(sheet.getContext('2d') as unknown as Context2D, sheet).paint(ink, () => undefined)
+    return sheet
+  }
+  context.fillStyle = of.dark ? '#1d2b26' : '#ffffff'
+  context.fillRect(0, 0, canvas.width, canvas.height)
+  context.globalAlpha = FAINT
+  context.drawImage(layer(board), 0, 0)
+  context.globalAlpha = 1
+  context.drawImage(layer(own), 0, 0)
+}

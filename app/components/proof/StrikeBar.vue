@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import { clockTime } from '#core/publish'
+
+/** The stretch that is marked to be taken out, and what is to become of its ink. */
+const ledger = useLedger()
+const settings = useSettings()
+const seconds = computed(() => ((ledger.marked!.to - ledger.marked!.from) / 1000).toFixed(1))
+const INK = [
+  { value: 'goes', label: 'with its ink' },
+  { value: 'stays', label: 'its ink stays' },
+]
+const ink = computed({
+  get: () => (settings.remembered.inkStays ? 'stays' : 'goes'),
+  set: value => {
+    settings.remembered.inkStays = value === 'stays'
+  },
+})
+</script>
+
+<template>
+  <div
+    v-if="ledger.marked"
+    class="flex flex-wrap items-center gap-2 border-b border-default bg-elevated px-4 py-2 text-sm"
+    data-part="strike-bar"
+  >
+    <span class="whitespace-nowrap">{{ seconds }} s from {{ clockTime(ledger.marked.from) }}</span>
+    <ChoiceRow
+      v-model="ink"
+      :items="INK"
+      label="What was written there"
+    />
+    <UButton
+      class="ml-auto"
+      size="sm"
+      icon="i-lucide-strikethrough"
+      @click="ledger.strikeMarked()"
+    >
+      Strike out <kbd class="key">Del</kbd>
+    </UButton>
+    <UButton
+      size="sm"
+      color="neutral"
+      variant="ghost"
+      icon="i-lucide-x"
+      aria-label="Leave it in"
+      @click="ledger.marked = null"
+    />
+  </div>
+</template>

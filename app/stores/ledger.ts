@@ -1,0 +1,232 @@
+import {
+  copyStep,
+  dropCopy,
+  joinSteps,
+  moveMark,
+  moveStep,
+  putTightened,
+  splitStep,
+  strikeStretch,
+  tighten,
+  tightened,
+  tightnessOf,
+  trimTo,
+  unstrike,
+  type Proposal,
+} from '#core/cut'
+import { editionLength } from '#core/edition'
+import { newId, type Ledger, type Turn } from '#core/folio'
+import type { Stretch } from '#core/take'
+
+/** How near to the edge of a pause what is taken out snaps to it, ms. */
+const SNAP_MS = 350
+
+/** What is done to the ledger of the question that is proofed: striking, trimming, ordering, tightening. */
+export const useLedger = defineStore('ledger', () => {
+  const proof = useProof()
+  const notices = useNotices()
+  const settings = useSettings()
+  /** The stretch that is marked to be taken out, take ms. */
+  const marked = shallowRef<Stretch | null>(null)
+  /** What tightening proposes, while it is asked. */
+  const proposals = shallowRef<Proposal[] | null>(null)
+  const refused = ref(new Set<string>())
+
+  watch(
+    () => proof.question?.id,
+    () => {
+      marked.value = null
+      proposals.value = null
+    },
+  )
+
+  const edit = <R>(label: string, change: (ledger: Ledger) => R): R | undefined => {
+    let result: R | undefined
+    proof.changeLedger(label, copy => {
+      result = change(copy)
+    })
+    return result
+  }
+
+  /** The edge of a pause in the voice near a moment, or the moment where there is none near. */
+  function snapped(t: number): number {
+    const edges = proof.speech.flatMap(s => [s.from, s.to])
+    const near = edges.reduce((a, b) => (Math.abs(b - t) < Math.abs(a - t) ? b : a), Infinity)
+    return Math.abs(near - t) <= SNAP_MS ? near : t
+  }
+
+  /** Strikes a step out, or brings it back. @param place in the order of the edition */
+  function strikeStep(place = proof.row) {
+    const step = proof.rows[place]?.step
+    if (!step) return
+    const last = !step.struck && proof.edition?.time.steps.every(s => s.step.id === step.id)
+    proof.editStep(step.id, step.struck ? 'bring a step back' : 'strike out a step', s => {
+      s.struck = !s.struck
+      delete s.inkStays
+    })
+    if (last) notices.say('Nothing of this question is left now. Bring a step back before it is published.')
+  }
+
+  /** Whether what was written in a struck step stays. */
+  function keepInk(place: number, stays: boolean) {
+    const step = proof.rows[place]?.step
+    if (step)
+      proof.editStep(step.id, stays ? 'leave its ink' : 'take its ink out', s => {
+        if (stays) s.inkStays = true
+        else delete s.inkStays
+      })
+  }
+
+  /** Marks where what is taken out begins or ends, at the moment shown. */
+  function mark(side: 'in' | 'out') {
+    if (proof.moment.take !== proof.ledger?.takeId) return 'This step was recorded anew; strike it out whole.'
+    const t = snapped(proof.moment.t)
+    const other = marked.value ? (side === 'in' ? marked.value.to : marked.value.from) : t
+    marked.value = side === 'in' ? { from: t, to: Math.max(t, other) } : { from: Math.min(t, other), to: t }
+    return undefined
+  }
+
+  /** Takes the marked stretch out. */
+  function strikeMarked(inkStays = settings.remembered.inkStays): string | undefined {
+    const stretch = marked.value
+    if (!stretch || stretch.to - stretch.from < 40)
+      return 'Mark where it begins and ends first: drag along the sound, or press I and O.'
+    edit('strike out a stretch', copy => strikeStretch(copy, stretch, inkStays))
+    marked.value = null
+    return undefined
+  }
+
+  /** Takes out the pause or the words at the moment shown: from one edge in the voice to the next. */
+  function markHere() {
+    const { t } = proof.moment
+    const said = proof.speech.find(s => t >= s.from && t < s.to)
+    if (said) marked.value = said
+    else {
+      const before = proof.speech.findLast(s => s.to <= t)
+      const after = proof.speech.find(s => s.from > t)
+      marked.value = { from: before?.to ?? 0, to: after?.from ?? proof.takeDuration }
+    }
+  }
+
+  const bringBack = (id: string) => edit('bring a stretch back', copy => unstrike(copy, id))
+  const setStrikeInk = (id: string, inkStays: boolean) =>
+    edit(inkStays ? 'leave its ink' : 'take its ink out', copy => {
+      const strike = copy.strikes?.find(s => s.id === id)
+      if (strike) strike.inkStays = inkStays
+    })
+
+  function trim(side: 'start' | 'end') {
+    const done = edit(side === 'start' ? 'trim the start' : 'trim the end', copy =>
+      trimTo(copy, snapped(proof.moment.t), side, proof.takeDuration),
+    )
+    return done ? undefined : 'There is nothing to trim here.'
+  }
+  function split() {
+    const done = edit('split a step', copy => splitStep(copy, snapped(proof.moment.t), proof.takeDuration))
+    return done ? undefined : 'A step cannot be split so near to where it begins or ends.'
+  }
+  function join(place = proof.row) {
+    const id = proof.rows[place]?.step.id
+    const done = id && edit('join two steps', copy => joinSteps(copy, id))
+    return done ? undefined : 'It can be joined with the step after it in the take, when both are struck or neither is.'
+  }
+  /** Moves the step mark at which the chosen step begins to the moment shown. */
+  function moveMarkHere(place = proof.row) {
+    const id = proof.rows[place]?.step.id
+    const done = id && edit('move a step mark', copy => moveMark(copy, id, snapped(proof.moment.t), proof.takeDuration))
+    return done ? undefined : 'The first step begins where the take begins.'
+  }
+  function move(by: 1 | -1, place = proof.row) {
+    const to = edit('move a step', copy => moveStep(copy, place, by)) ?? place
+    proof.showRow(to)
+  }
+  const copy = (place = proof.row) => edit('copy a step', c => copyStep(c, place))
+  const drop = (place: number) => edit('take a copy away', c => dropCopy(c, place))
+
+  /** Changes a pause for the student; null takes it away. */
+  function editTurn(id: string, change: Partial<Pick<Turn, 'seconds' | 'hold'>> | null) {
+    edit(change ? 'change a pause for the student' : 'take a pause for the student away', l => {
+      l.turns = change ? l.turns.map(t => (t.id === id ? { ...t, ...change } : t)) : l.turns.filter(t => t.id !== id)
+    })
+  }
+  /** Asks the student to try at a moment of the take. */
+  function addTurn(t: number, seconds: number, hold: number) {
+    edit('add a pause for the student', l => {
+      l.turns.push({ id: newId(), t: Math.round(t), seconds, hold })
+      l.turns.sort((a, b) => a.t - b.t)
+    })
+  }
+
+  // Tightening
+
+  const strength = computed({
+    get: () => settings.remembered.tightness,
+    set: value => {
+      settings.remembered.tightness = value
+      if (proposals.value) propose()
+    },
+  })
+  const tightness = computed(() => tightnessOf(strength.value))
+  /** Proposes what could be shorter. */
+  function propose() {
+    if (!proof.ledger || !proof.take) return
+    refused.value = new Set()
+    proposals.value = tighten(
+      proof.ledger,
+      proof.takeDuration,
+      proof.speech,
+      proof.logs[proof.take.id] ?? [],
+      tightness.value,
+    )
+  }
+  const wanted = computed(() => proposals.value?.filter(p => !refused.value.has(p.id)) ?? [])
+  /** Length of the edition if what is wanted were done, ms. */
+  const tightLength = computed(() => {
+    const { ledger, take } = proof
+    if (!ledger || !take) return 0
+    const loose = { ...ledger, strikes: ledger.strikes?.filter(x => !x.pause), paces: [] }
+    return Math.max(0, editionLength(loose, take) - wanted.value.reduce((n, p) => n + p.saves, 0))
+  })
+  function refuse(id: string, no: boolean) {
+    const next = new Set(refused.value)
+    if (no) next.add(id)
+    else next.delete(id)
+    refused.value = next
+  }
+  function takeProposals() {
+    const { strikes, paces } = tightened(wanted.value, tightness.value.writing)
+    edit('tighten', l => putTightened(l, strikes, paces))
+    proposals.value = null
+  }
+  const loosen = () => edit('loosen', l => putTightened(l, [], []))
+
+  return {
+    marked,
+    proposals,
+    refused,
+    wanted,
+    strength,
+    tightLength,
+    snapped,
+    strikeStep,
+    keepInk,
+    mark,
+    markHere,
+    strikeMarked,
+    bringBack,
+    setStrikeInk,
+    trim,
+    split,
+    join,
+    moveMarkHere,
+    move,
+    copy,
+    drop,
+    editTurn,
+    addTurn,
+    propose,
+    refuse,
+    takeProposals,
+    loosen,
+  }
+})

@@ -1,0 +1,45 @@
+import { takesIn } from '#core/cut'
+import type { EditionSource, TakeLog } from '#core/edition'
+import { Trouble, type Ledger, type Page, type Question, type Take } from '#core/folio'
+import type { TakeEvent } from '#core/take'
+import { loadSound } from '../data/takes'
+
+/**
+ * What an edition is made from: the ledger's take, and those of steps that were recorded anew.
+ * @param logOf reads a take's settled log
+ * @throws Trouble `take-gone` where a step was recorded anew in a take that is no longer there
+ */
+export async function sourceOf(
+  take: Take,
+  question: Pick<Question, 'parts'>,
+  ledger: Ledger,
+  takes: readonly Take[],
+  pages: readonly Page[],
+  logOf: (takeId: string) => Promise<TakeEvent[]>,
+): Promise<EditionSource> {
+  const others: Record<string, TakeLog> = {}
+  for (const id of takesIn(ledger)) {
+    if (id === take.id) continue
+    const other = takes.find(t => t.id === id)
+    if (!other)
+      throw new Trouble(
+        'take-gone',
+        'A step was recorded anew in a take that is no longer in this browser.',
+        'Everything else of the question is there.',
+        'Put the old step back on the Proof screen, or record it once more.',
+      )
+    others[id] = { take: other, events: await logOf(id) }
+  }
+  const { parts } = question
+  return { take, events: await logOf(take.id), ledger, pages, parts, ...(Object.keys(others).length ? { others } : {}) }
+}
+
+/** The sounds of the takes that a ledger is about, by the takes' ids; a take without sound is left out. */
+export async function soundsOf(ledger: Ledger): Promise<Record<string, Blob>> {
+  const sounds: Record<string, Blob> = {}
+  for (const id of takesIn(ledger)) {
+    const sound = await loadSound(id)
+    if (sound) sounds[id] = sound.blob
+  }
+  return sounds
+}
