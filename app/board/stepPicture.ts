@@ -1,10 +1,25 @@
 import type { StepPicture } from '#core/edition'
-import type { Page } from '#core/folio'
+import type { Box, Folio, Frame, Page } from '#core/folio'
+import { Lately } from '../data/lately'
+import { pictureOfFrame } from '../paper/pageStore'
 import { ScenePainter, sceneOf, OutlineCache, type Context2D } from '#core/scene'
 
 /** How much of what was there before is seen. */
 const FAINT = 0.28
+const PRINT = 0.45
 const outlines = new OutlineCache()
+/** Print under the ink, drawn once for all rows: pixels a point. */
+const PRINT_SCALE = 1.6
+const prints = new Lately<Promise<CanvasImageSource>>(6)
+
+/** The print of a frame, as it is seen under the ink. */
+export function printOf(folio: Folio, frame: Frame, page: Page): Promise<CanvasImageSource> {
+  const key = JSON.stringify([folio.id, page, frame])
+  const made = prints.get(key) ?? pictureOfFrame(folio, frame, PRINT_SCALE, frame.box)
+  prints.set(key, made)
+  made.catch(() => prints.delete(key))
+  return made
+}
 
 /** Paints what was written in a step over what was there before. @param scale pixels a point */
 export function paintStep(
@@ -13,6 +28,7 @@ export function paintStep(
   page: Page,
   scale: number,
   density: number,
+  print: { picture: CanvasImageSource; box: Box } | null,
 ): void {
   if (!box) return
   canvas.width = Math.round(box.w * scale * density)
@@ -29,6 +45,15 @@ export function paintStep(
   }
   context.fillStyle = of.dark ? '#1d2b26' : '#ffffff'
   context.fillRect(0, 0, canvas.width, canvas.height)
+  context.globalAlpha = PRINT
+  if (print)
+    context.drawImage(
+      print.picture,
+      (print.box.x - box.x) * scale * density,
+      (print.box.y - box.y) * scale * density,
+      print.box.w * scale * density,
+      print.box.h * scale * density,
+    )
   context.globalAlpha = FAINT
   context.drawImage(layer(board), 0, 0)
   context.globalAlpha = 1

@@ -171,6 +171,7 @@ export const useLedger = defineStore('ledger', () => {
   function propose() {
     if (!proof.ledger || !proof.take) return
     refused.value = new Set()
+    marked.value = null
     proposals.value = tighten(
       proof.ledger,
       proof.takeDuration,

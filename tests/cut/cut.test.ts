@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { Cut, keptOf, ledgerOf, stepAt, stepName, stretchOf, struckOf } from '../../core/cut'
+import { Cut, ledgerOf, stepAt, stepName, stretchOf } from '../../core/cut'
 import { captionsOf } from '../../core/captions'
 import type { Ledger } from '../../core/folio'
 
@@ -38,12 +38,8 @@ describe('ledgers', () => {
     expect([0, 3999, 4000, 99_999].map(t => stepAt(LEDGER, t))).toEqual([0, 0, 1, 5])
     expect(stepName(LEDGER.steps[4]!, 4)).toBe('Step 5')
   })
-  it('join what is struck out, and what stays', () => {
-    expect(struckOf(LEDGER, 20_000)).toEqual([
-      { from: 4000, to: 9000 },
-      { from: 15_000, to: 16_000 },
-    ])
-    expect(keptOf(LEDGER, 20_000)).toEqual([
+  it('join what stays', () => {
+    expect(new Cut(LEDGER, 20_000).kept).toEqual([
       { from: 0, to: 4000 },
       { from: 9000, to: 15_000 },
       { from: 16_000, to: 20_000 },
@@ -63,9 +59,9 @@ describe('cuts', () => {
     ])
     for (let t = 0; t < cut.duration; t += 333) expect(cut.fromTake(cut.toTake(t))).toBe(t)
   })
-  it('know what they hold and what comes next', () => {
+  it('know what they hold, and where they leap', () => {
     expect([cut.holds(3999), cut.holds(4000), cut.holds(9000)]).toEqual([true, false, true])
-    expect([cut.nextKept(5000), cut.nextKept(10_000), cut.nextKept(20_000)]).toEqual([9000, 10_000, null])
+    expect(cut.joints()).toEqual([4000, 10_000])
   })
   it('have a chapter for each step that stays, one after another', () => {
     expect(cut.chapters()).toEqual([
@@ -76,7 +72,7 @@ describe('cuts', () => {
   })
   it('with everything struck out are empty and harmless', () => {
     const none = new Cut(ledger([[0, 'a', true]]), 5000)
-    expect([none.duration, none.toTake(0), none.nextKept(0), none.chapters().length]).toEqual([0, 0, null, 0])
+    expect([none.duration, none.toTake(0), none.pieces, none.chapters().length]).toEqual([0, 0, [], 0])
   })
   it('give captions from the steps’ words, or their names, within their stretches', () => {
     const withWords = {

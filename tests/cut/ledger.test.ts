@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { keptOf, ledgerOf, ledgerOfTake, newSteps, putInUse, withPortrait } from '../../core/cut'
+import { Cut, ledgerOf, ledgerOfTake, newSteps, putInUse, withPortrait } from '../../core/cut'
 import type { Ledger, Portrait } from '../../core/folio'
 import type { TakeEvent } from '../../core/take'
 import { question } from '../support/make'
@@ -50,7 +50,7 @@ describe('the ledger of a retake', () => {
       [5000, false],
     ])
     expect(parent.steps.every(s => !s.struck)).toBe(true)
-    expect(keptOf(made, 8000)).toEqual([
+    expect(new Cut(made, 8000).kept).toEqual([
       { from: 0, to: 2000 },
       { from: 5000, to: 8000 },
     ])

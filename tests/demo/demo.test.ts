@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
+import { editionOf } from '../../core/edition'
 import { BoardIndex } from '../../core/take'
 import { boxOfThing } from '../../core/things'
 import { Cut } from '../../core/cut'
@@ -121,9 +122,8 @@ describe('the sample takes', () => {
     const struck = ledger.steps.filter(s => s.struck)
     expect(struck.map(s => s.title)).toEqual(['Two thousands left'])
     const all = new BoardIndex(events).last().strokes.length
-    const kept = new BoardIndex(events, [
-      { from: struck[0]!.t, to: ledger.steps[ledger.steps.indexOf(struck[0]!) + 1]!.t },
-    ]).last().strokes.length
+    const edition = editionOf({ take, events, ledger, pages: demo.folio.pages })
+    const kept = edition.boardAt(edition.duration).strokes.length
     expect(kept).toBeLessThan(all)
     expect(cut.duration).toBeLessThan(take.durationMs)
   })

@@ -49,13 +49,12 @@ const ids = (strokes: readonly { of: string }[]) => strokes.map(s => s.of)
 describe('an edition', () => {
   it('leaves out the time and the ink of struck steps; in the take both are still there', () => {
     const edition = editionOf(source)
-    expect(edition.removed).toEqual({ time: [{ from: 3000, to: 5000 }], ink: [{ from: 3000, to: 5000 }] })
     expect(edition.duration).toBe(9000 - 2000 + 2000)
     expect(editionLength(ledger, take)).toBe(edition.duration)
     expect(ids(edition.boardAt(3500).strokes)).toEqual(['a'])
     expect(ids(edition.boardAt(edition.duration).strokes)).toEqual(['a', 'b'])
     expect(ids(edition.boardInTake(4000).strokes)).toEqual(['a', 'slip'])
-    expect(ids(edition.boardInTake(6500).strokes)).toEqual(['a', 'b'])
+    expect(ids(edition.boardInTake(6500).strokes)).toEqual(['a', 'slip', 'b'])
     expect(edition.chapters()).toEqual([
       { t: 0, title: 'Read' },
       { t: 3000, title: 'Solve' },
@@ -67,10 +66,10 @@ describe('an edition', () => {
   })
   it('plans its sound without a hole; where the student is to try there is silence', () => {
     expect(editionOf(source).soundPlan()).toEqual([
-      { at: 0, ms: 3000, from: 0 },
-      { at: 3000, ms: 2000, from: 5000 },
-      { at: 5000, ms: 2000, from: null },
-      { at: 7000, ms: 2000, from: 7000 },
+      { at: 0, ms: 3000, take: 't', from: 0 },
+      { at: 3000, ms: 2000, take: 't', from: 5000 },
+      { at: 5000, ms: 2000, take: 't', from: null },
+      { at: 7000, ms: 2000, take: 't', from: 7000 },
     ])
   })
   it('has those losses of sound that are heard', () => {
@@ -100,7 +99,9 @@ describe('an edition', () => {
     })
     expect(filmed.pictured).toEqual([
       { from: 0, to: 1000 },
-      { from: 2000, to: 9000 },
+      { from: 2000, to: 3000 },
+      { from: 3000, to: 5000 },
+      { from: 7000, to: 9000 },
     ])
     expect(filmed.portraitAt(1500, frame.box)).toBeNull()
     expect(filmed.portraitAt(2500, frame.box)).toMatchObject({ w: 22.5, h: 22.5 })

@@ -112,10 +112,6 @@ describe('a portrait', () => {
     // Where it came from is of no account: undo puts it back on squares that are known.
     expect(cornersOf(new PortraitPath(HOME, FRAME, [ink, by(1, 1, 3000, 'nothing')]))).toEqual(['bottom-right'])
   })
-  it('does not mind ink of a struck step', () => {
-    const ink = inkIn('bottom-right', 'a', 1000)
-    expect(cornersOf(new PortraitPath(HOME, FRAME, [ink], [{ from: 500, to: 2000 }]))).toEqual(['bottom-right'])
-  })
   it('goes the same way when the log is followed piece by piece', () => {
     const events = CORNERS.map((corner, i) => inkIn(corner, corner, i * 2500))
     const path = new PortraitPath(HOME, FRAME)

@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { useFolio } from '../../app/stores/folio'
+import { nextTick } from 'vue'
+import { useLedger } from '../../app/stores/ledger'
 import { useProof } from '../../app/stores/proof'
 import { usePublish } from '../../app/stores/publish'
 import { useNotices } from '../../app/stores/notices'
@@ -62,7 +64,7 @@ describe('proofing', () => {
     await proof.play()
     await vi.waitFor(
       () => {
-        seen.add(Math.floor(proof.time / 100))
+        seen.add(Math.floor(proof.moment.t / 100))
         if (proof.holding) held = Math.max(held, proof.holding.left)
         expect(proof.playing).toBe(false)
       },
@@ -70,19 +72,23 @@ describe('proofing', () => {
     )
     expect(held).toBeGreaterThan(0.5)
     expect([...seen].filter(n => n > 2 && n < 7)).toEqual([])
-    expect(proof.time).toBeGreaterThan(900)
+    expect(proof.time).toBe(1500)
   })
   it('shows a struck step as it was in the take, and the rest without it', async () => {
     const proof = useProof()
     await proof.open(useFolio().questions[0]!)
-    expect(ids(proof.boardAt(500).strokes)).toEqual(['t1-a', 't1-slip'])
-    expect(ids(proof.boardAt(950).strokes)).toEqual(['t1-a', 't1-b'])
-    proof.toStep(1)
-    expect(proof.step).toBe(1)
-    proof.addTurn(850, 60, 2)
-    proof.editTurn('u', { hold: 0 })
+    proof.goTo({ take: 't1', t: 500 })
+    expect([proof.row, ids(proof.board.strokes)]).toEqual([1, ['t1-a', 't1-slip']])
+    proof.goTo({ take: 't1', t: 950 })
+    expect([proof.row, ids(proof.board.strokes)]).toEqual([2, ['t1-a', 't1-b']])
+    proof.toRow(-1)
+    expect(proof.row).toBe(1)
+    const ledger = useLedger()
+    ledger.addTurn(850, 60, 2)
+    ledger.editTurn('u', { hold: 0 })
+    await nextTick()
     expect(proof.edition!.turns().map(t => t.to - t.t)).toEqual([0, 2000])
-    proof.editTurn('u', null)
+    ledger.editTurn('u', null)
     expect(proof.ledger!.turns).toHaveLength(1)
   })
   it('compares takes by their editions, and puts another in use; undo puts the first back', async () => {
@@ -99,7 +105,7 @@ describe('proofing', () => {
   it('of a question without a take has nothing to show', async () => {
     const proof = useProof()
     await proof.open(useFolio().questions[1]!)
-    expect([proof.ready, proof.edition, proof.boardAt(5).strokes]).toEqual([false, null, []])
+    expect([proof.ready, proof.edition, proof.board.strokes]).toEqual([false, null, []])
     await proof.play()
     expect(proof.playing).toBe(false)
   })

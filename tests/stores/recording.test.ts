@@ -1,3 +1,4 @@
+import { nextTick } from 'vue'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { useFolio } from '../../app/stores/folio'
 import { useNotices } from '../../app/stores/notices'
@@ -72,15 +73,17 @@ describe('a take', () => {
     const proof = useProof()
     await proof.open(q)
     expect(proof.edition!.chapters()).toHaveLength(2)
-    expect(proof.boardAt(proof.duration).strokes).toHaveLength(2)
+    expect(proof.edition!.boardAt(proof.duration).strokes).toHaveLength(2)
     proof.editStep(q.ledger!.steps[0]!.id, 'strike out a step', s => {
       s.struck = true
     })
-    expect(proof.boardAt(proof.duration).strokes).toHaveLength(1)
+    await nextTick()
+    expect(proof.edition!.boardAt(proof.duration).strokes).toHaveLength(1)
     expect(store.questions[0]!.ledger!.steps[0]!.struck).toBe(true)
     expect(q.ledger!.steps[0]!.struck).toBe(false)
     store.undo()
-    expect(proof.boardAt(proof.duration).strokes).toHaveLength(2)
+    await nextTick()
+    expect(proof.edition!.boardAt(proof.duration).strokes).toHaveLength(2)
   })
   it('goes back a step, and what came since is struck', async () => {
     const { store, recording } = await begin()

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { Cut, ledgerOf, struckOf } from '../../core/cut'
+import { Cut, ledgerOf } from '../../core/cut'
+import { editionOf } from '../../core/edition'
 import {
   Breaks,
   TakeClock,
@@ -164,7 +165,8 @@ describe('the ledger of a take that went back', () => {
         seen.push({ t: now + 100, ids: ids(rec) })
       }
       const made = ledgerOf('t', rec.events, now + 1000)
-      const cutBoard = new BoardIndex(rec.events, struckOf(made, now + 1000), FRAME)
+      const take = { durationMs: now + 1000, startedAt: '2026-11-27T10:00:00.000Z', gaps: [], frame: FRAME }
+      const edition = editionOf({ take, events: rec.events, ledger: made, pages: [] })
       const whole = new BoardIndex(rec.events, FRAME)
       const cut = new Cut(made, now + 1000)
       for (const s of seen) {
@@ -174,7 +176,7 @@ describe('the ledger of a take that went back', () => {
         ).toEqual(s.ids)
         if (cut.holds(s.t))
           expect(
-            cutBoard.at(s.t).strokes.map(x => x.of),
+            edition.boardAt(cut.fromTake(s.t)).strokes.map(x => x.of),
             `seed ${seed}, cut, at ${s.t}`,
           ).toEqual(s.ids)
       }

@@ -155,7 +155,6 @@ describe('things on the board', () => {
   it('lie on the page they were placed on, and move with room that is made above them', () => {
     const index = new BoardIndex(
       [place('a', 0, typed), { type: 'frame', t: 100, frame: frame(0, 'p2') }, place('b', 200, shape)],
-      [],
       frame(0),
     )
     expect(ids(index, 150)).toEqual([])
@@ -182,7 +181,6 @@ describe('where students look', () => {
         { type: 'look', t: 1000, box, over: 700 },
         { type: 'look', t: 3000, box: null, over: 700 },
       ],
-      [],
       frame(0),
     )
     expect(index.at(900).look).toBeUndefined()
@@ -212,7 +210,6 @@ describe('where students look', () => {
         { type: 'look', t: 0, box, over: 0 },
         { type: 'frame', t: 100, frame: frame(400) },
       ],
-      [],
       frame(0),
     )
     expect(index.at(150).look).toBeUndefined()

@@ -82,7 +82,8 @@ describe('pictures while the camera is shown', () => {
   })
   it('skip what is struck, and hold still where the student is to try', () => {
     const cut = new Cut(ledger([{ id: 'x', t: 1000, seconds: 30, hold: 2 }]), 5000)
-    const times = frameTimes(cut, [], 'on-change', [], [], [{ from: 0, to: 5000 }]).map(f => f.t)
+    const shown = cut.pieces.filter(p => !p.turn).map(p => ({ from: p.at, to: p.at + p.ms }))
+    const times = frameTimes(cut, [], 'on-change', [], [], shown).map(f => f.t)
     expect(times.filter(t => t >= 1000 && t < 3000).length).toBeLessThanOrEqual(3)
     expect(times.filter(t => t >= 3000).length).toBe(3 * CAMERA_RATE)
   })

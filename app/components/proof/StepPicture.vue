@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { StepPicture } from '#core/edition'
 import type { Page } from '#core/folio'
-import { paintStep } from '../../board/stepPicture'
+import { paintStep, printOf } from '../../board/stepPicture'
 
 /** What was written in a step, dark, among what was there before, faint; as tall as it needs. */
 const props = defineProps<{ picture: () => StepPicture | null; page: Page | null; name: string }>()
+const store = useFolio()
 const canvas = ref<HTMLCanvasElement>()
 const strip = ref<HTMLElement>()
 const { width } = useElementSize(strip)
@@ -35,9 +36,16 @@ const size = computed(() => {
 })
 watch(
   [size, shown, canvas],
-  () => {
-    if (canvas.value && size.value && shown.value && props.page)
-      paintStep(canvas.value, shown.value, props.page, size.value.scale, window.devicePixelRatio)
+  async () => {
+    const [of, step, at] = [canvas.value, shown.value, size.value]
+    if (!of || !step || !at || !props.page) return
+    paintStep(of, step, props.page, at.scale, window.devicePixelRatio, null)
+    const { frame } = step.board
+    if (!frame || !store.folio) return
+    const picture = await printOf(store.folio, frame, props.page).catch(() => null)
+    // The row may show another step by now.
+    if (picture && shown.value === step && size.value)
+      paintStep(of, step, props.page, size.value.scale, window.devicePixelRatio, { picture, box: frame.box })
   },
   { flush: 'post' },
 )

@@ -20,10 +20,10 @@ const ink = computed({
 <template>
   <div
     v-if="ledger.marked"
-    class="flex flex-wrap items-center gap-2 border-b border-default bg-elevated px-4 py-2 text-sm"
+    class="flex shrink-0 flex-wrap items-center gap-2 border-b border-default bg-elevated px-4 py-2 text-sm"
     data-part="strike-bar"
   >
-    <span class="whitespace-nowrap">{{ seconds }} s from {{ clockTime(ledger.marked.from) }}</span>
+    <span class="w-full">{{ seconds }} s from {{ clockTime(ledger.marked.from) }} are to be taken out</span>
     <ChoiceRow
       v-model="ink"
       :items="INK"

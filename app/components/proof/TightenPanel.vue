@@ -19,7 +19,7 @@ const far = computed(() => (props.target ? ledger.tightLength - props.target * 6
 <template>
   <section
     v-if="ledger.proposals"
-    class="flex min-h-0 flex-col border-b border-default bg-elevated"
+    class="flex max-h-80 shrink-0 flex-col border-b border-default bg-elevated"
     aria-label="Tighten"
     data-part="tighten"
   >
