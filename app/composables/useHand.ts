@@ -82,7 +82,7 @@ export function useHand(
         recording.writes(at)
         const size = settings.remembered.penSize * (pen.tilt > 50 ? 1.6 : 1)
         live = recording.desk.penDown(bench.tool, tool, steady.next(at), Math.round(size * 100) / 100)
-        tried.value = !recording.takeDesk
+        tried.value = !recording.lasting
         if (live) soon()
         return
       }
@@ -144,7 +144,7 @@ export function useHand(
         ),
       )
     } else if (growing) cells.follow(id, growing)
-    if (recording.takeDesk) recording.changes++
+    if (recording.lasting) recording.changes++
   }
 
   function begin(at: PenSample) {

@@ -40,7 +40,7 @@ export const useBench = defineStore('bench', () => {
   /** What is wrong with what was typed or tapped for the tool in hand. */
   const trouble = shallowRef<Trouble | null>(null)
 
-  const live = computed(() => recording.takeDesk !== null)
+  const live = computed(() => recording.lasting)
   /** What is on the page now. */
   const board = computed(() => {
     void recording.changes
@@ -63,7 +63,7 @@ export const useBench = defineStore('bench', () => {
     },
   )
   watch(
-    () => recording.takeDesk,
+    () => recording.lasting && recording.desk,
     () => {
       selection.value = []
     },

@@ -90,7 +90,7 @@ export const useLedger = defineStore('ledger', () => {
   function strikeMarked(inkStays = settings.remembered.inkStays): string | undefined {
     const stretch = marked.value
     if (!stretch || stretch.to - stretch.from < 40)
-      return 'Mark where it begins and ends first: drag along the sound, or press I and O.'
+      return 'Mark where it begins and ends first: drag along the sound, or press [ and ].'
     edit('strike out a stretch', copy => strikeStretch(copy, stretch, inkStays))
     marked.value = null
     return undefined

@@ -26,7 +26,7 @@ export const useLines = defineStore('lines', () => {
   let lastLine: LineThing | null = null
 
   watch(
-    () => recording.takeDesk,
+    () => recording.lasting && recording.desk,
     () => {
       draft.value = null
       lastLine = null

@@ -198,17 +198,19 @@ export const useProof = defineStore('proof', () => {
     player?.load(now.soundPlan(), now.duration)
     if (before) goTo(before, true)
   }
-  watch([ledger, () => store.folio?.pages], async () => {
-    const { value: of } = take
-    if (!of || !ledger.value || ledger.value.takeId !== of.id) return
-    const missing = ledger.value.steps.some(s => s.anew && !logs.value[s.anew.takeId])
-    try {
-      if (missing) await readTakes(of)
-      compile()
-    } catch (error) {
-      notices.tell(error, 'putting the question together')
-    }
-  })
+  watch(
+    [ledger, () => store.folio?.pages],
+    () => {
+      const { value: of } = take
+      if (!of || ledger.value?.takeId !== of.id) return
+      if (!ledger.value.steps.some(s => s.anew && !logs.value[s.anew.takeId])) return compile()
+      readTakes(of)
+        .then(compile)
+        .catch((error: unknown) => notices.tell(error, 'putting the question together'))
+    },
+    // What is mended is on the board at once.
+    { flush: 'sync' },
+  )
 
   function close() {
     pause()

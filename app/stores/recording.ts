@@ -77,8 +77,12 @@ export const useRecording = defineStore('recording', () => {
   const stepped = computed(() => kind.value === 'plain' || kind.value === 'anew' || kind.value === 'practice')
   /** Whether the board only plays, and is talked over. */
   const played = computed(() => active.value && kind.value === 'voice')
-  /** What the hand works on: the take, or the rehearsal. */
-  const desk = computed(() => takeDesk.value ?? rehearsal.value)
+  /** The desk on which what was recorded is mended. */
+  const mendDesk = shallowRef<Desk | null>(null)
+  /** What the hand works on: the take, what is mended, or the rehearsal. */
+  const desk = computed(() => takeDesk.value ?? mendDesk.value ?? rehearsal.value)
+  /** Whether what is done stays: in a take, and in mending. */
+  const lasting = computed(() => takeDesk.value !== null || mendDesk.value !== null)
 
   let live: LiveTake | null = null
   let timer: ReturnType<typeof setInterval> | undefined
@@ -490,6 +494,8 @@ export const useRecording = defineStore('recording', () => {
   return {
     desk,
     takeDesk,
+    mendDesk,
+    lasting,
     inkEnds,
     keptAt,
     clearRehearsal,

@@ -13,7 +13,7 @@ export const useTally = defineStore('tally', () => {
   const end = () => {
     current.value = null
   }
-  watch(() => recording.takeDesk, end)
+  watch(() => recording.lasting && recording.desk, end)
   watch(
     () => bench.tool,
     tool => {

@@ -1,4 +1,4 @@
-import type { Ledger, Step, Turn } from '../folio/model'
+import type { Ledger, Pace, Step, Strike, Turn } from '../folio/model'
 import type { Stretch } from '../take/board'
 import { inOrder, stepName, stretchOf } from './ledger'
 
@@ -98,7 +98,7 @@ export class Cut {
 
   /** The piece shown at cut time `t`; past the end, the last. */
   pieceAt(t: number): Piece | undefined {
-    return this.pieces[indexAt(this.pieces, t)]
+    return this.pieces[indexAt(this.pieces, t, p => p.at)]
   }
 
   /** Take time shown at cut time `t`, of the take that is shown there; past the end, the last moment. */
@@ -167,16 +167,21 @@ class Maker {
   readonly steps: CutStep[] = []
   at = 0
 
-  constructor(private readonly ledger: Ledger) {}
+  private readonly strikes: ReadonlyMap<Step, Strike[]>
+  private readonly paces: ReadonlyMap<Step, Pace[]>
+
+  constructor(private readonly ledger: Ledger) {
+    this.strikes = byStep(ledger, ledger.strikes ?? [])
+    this.paces = byStep(ledger, ledger.paces ?? [])
+  }
 
   add(step: Step, stretch: Stretch & { takeId?: string }, copy: number) {
     const take = stretch.takeId ?? this.ledger.takeId
     const own = take === this.ledger.takeId
     const edges = new Set([stretch.from, stretch.to])
     const inside = (t: number) => t > stretch.from && t < stretch.to && edges.add(t)
-    const here = (s: Stretch) => own && s.from < s.to && s.from < stretch.to && s.to > stretch.from
-    const strikes = (this.ledger.strikes ?? []).filter(here)
-    const paces = (this.ledger.paces ?? []).filter(here)
+    const strikes = (own && this.strikes.get(step)) || []
+    const paces = (own && this.paces.get(step)) || []
     for (const s of [...strikes, ...paces]) [s.from, s.to].forEach(inside)
     const turns = own ? this.ledger.turns.filter(t => t.hold > 0 && t.t >= stretch.from && t.t < stretch.to) : []
     turns.forEach(t => inside(t.t))
@@ -221,13 +226,27 @@ export function wholeCut(durationMs: number): Cut {
   return new Cut({ takeId: '', steps: [{ id: '', t: 0, title: '', words: '', struck: false }], turns: [] }, durationMs)
 }
 
-/** The index of the last piece that begins at or before `t`; 0 before the first. */
-function indexAt(pieces: readonly { at: number }[], t: number): number {
+/** The steps that stretches lie over, with those. */
+function byStep<S extends Stretch>({ steps }: Ledger, stretches: readonly S[]): Map<Step, S[]> {
+  const out = new Map<Step, S[]>()
+  for (const s of stretches) {
+    if (s.from >= s.to) continue
+    for (let i = indexAt(steps, s.from, x => x.t); i < steps.length && steps[i]!.t < s.to; i++) {
+      const here = out.get(steps[i]!)
+      if (here) here.push(s)
+      else out.set(steps[i]!, [s])
+    }
+  }
+  return out
+}
+
+/** The index of the last one that begins at or before `t`; 0 before the first. */
+function indexAt<T>(all: readonly T[], t: number, beginOf: (one: T) => number): number {
   let low = 0
-  let high = pieces.length - 1
+  let high = all.length - 1
   while (low < high) {
     const mid = (low + high + 1) >> 1
-    if (pieces[mid]!.at <= t) low = mid
+    if (beginOf(all[mid]!) <= t) low = mid
     else high = mid - 1
   }
   return low

@@ -108,13 +108,15 @@ class Compiler {
 
   run(): void {
     const { segments } = this.cut
+    const ends = new Map<string, number>()
+    for (const s of segments) ends.set(s.take, Math.max(s.to, ends.get(s.take) ?? 0))
     segments.forEach((segment, i) => {
       const log = this.log(segment.take)
       if (!log) return
       const before = segments[i - 1]
       if (!before || before.take !== segment.take || before.to !== segment.from) this.enter(segment, log)
       // What comes after the end of a take's clock belongs to its last stretch.
-      const end = segments.some(s => s.take === segment.take && s.from >= segment.to) ? segment.to : Infinity
+      const end = segment.to < ends.get(segment.take)! ? segment.to : Infinity
       for (let k = this.firstAt(segment.take, log, segment.from); k < log.events.length; k++) {
         const event = log.events[k]!
         if (event.t >= end) break
@@ -214,11 +216,12 @@ class Compiler {
     const s = this.cut.segments[i]!
     const last = points[points.length - 1] ?? 0
     const shift = s.at - s.from
-    if (!s.out && s.speed === 1 && last < s.to) {
-      if (shift === 0) return points
-      return points.map((n, k) => (k % POINT_SIZE === 3 ? n + shift : n))
-    }
-    return points.map((n, k) => (k % POINT_SIZE === 3 ? this.lesson(i, n) : n))
+    const straight = !s.out && s.speed === 1 && last < s.to
+    if (straight && shift === 0) return points
+    const out = points.slice()
+    for (let k = POINT_SIZE - 1; k < out.length; k += POINT_SIZE)
+      out[k] = straight ? out[k]! + shift : this.lesson(i, out[k]!)
+    return out
   }
 
   /** Where a going back leads on lesson time: never quite to the beginning, where there was nothing. */

@@ -58,8 +58,11 @@ export class BoardIndex {
   private readonly moves = new Map<string, { by: Operation; move: number }[]>()
   private readonly revealed = new Map<string, Operation[]>()
   private readonly looks = new Looks()
+  /** Whether what comes may still grow, as in a running take; its samples are then the board's own. */
+  private live = false
   private readonly moments: number[] = []
   private readonly travels: number[] = []
+  private readonly noted: (readonly number[])[] = []
   private sorted = true
   private readonly frames: { t: number; frame: Frame }[] = []
 
@@ -67,6 +70,7 @@ export class BoardIndex {
   constructor(events: Iterable<TakeEvent> = [], first?: Frame) {
     if (first) this.frames.push({ t: 0, frame: first })
     for (const event of events) this.append(event)
+    this.live = true
   }
 
   /** Adds the next event of the log. */
@@ -132,8 +136,8 @@ export class BoardIndex {
       if (this.looks.extend(more.id, more.points)) this.noteTrail(more.points)
       return
     }
-    const { points } = item.valueAt(Number.POSITIVE_INFINITY).strokes[0]!
-    for (const n of more.points) points.push(n)
+    const stroke = item.valueAt(Number.POSITIVE_INFINITY).strokes[0]!
+    for (const n of more.points) stroke.points.push(n)
     this.note(more.points)
   }
 
@@ -191,6 +195,9 @@ export class BoardIndex {
 
   /** Every moment (ms, ascending) at which the picture changes. */
   changes(): readonly number[] {
+    for (const points of this.noted)
+      for (let i = POINT_SIZE - 1; i < points.length; i += POINT_SIZE) this.moment(points[i]!)
+    this.noted.length = 0
     if (!this.sorted) {
       this.moments.sort((a, b) => a - b)
       this.sorted = true
@@ -213,7 +220,13 @@ export class BoardIndex {
 
   private addInk(by: Operation, { id, role, tool, size, points }: Stroke) {
     if (this.byId.has(id)) return
-    const stroke: Stroke = { id, role, tool, ...(size === undefined ? {} : { size }), points: [...points] }
+    const stroke: Stroke = {
+      id,
+      role,
+      tool,
+      ...(size === undefined ? {} : { size }),
+      points: this.live ? points.slice() : points,
+    }
     const item = new Item<Ink>(id, by, { strokes: [stroke] }, this.frames.at(-1)?.frame.pageId, this.byId.size)
     this.ink.push(item)
     this.byId.set(id, item)
@@ -307,8 +320,9 @@ export class BoardIndex {
     this.moment(t)
   }
 
+  /** Ink changes the picture with each of its samples; they are counted when they are asked for. */
   private note(points: readonly number[]) {
-    for (let i = 3; i < points.length; i += POINT_SIZE) this.moment(points[i]!)
+    this.noted.push(this.live ? points.slice() : points)
   }
 
   private noteTrail(points: readonly number[]) {

@@ -227,15 +227,20 @@ describe('from a problem page to a chaptered video', () => {
     await page.evaluate(() => (document.activeElement as HTMLElement).blur())
     const picture = () => page.$eval('[data-part=proof-board]', c => (c as HTMLCanvasElement).toDataURL())
     const wave = await boxOf('[data-part=step]:nth-child(1) [data-part=wave]')
-    await page.mouse.move(wave.x + 20, wave.y + 2)
-    await page.mouse.down()
-    await page.mouse.move(wave.x + 20, wave.y + 3)
+    await page.mouse.click(wave.x + 20, wave.y + 2)
     await wait(150)
     const early = await picture()
-    await page.mouse.move(wave.x + 20, wave.y + wave.height - 2, { steps: 5 })
+    await page.mouse.click(wave.x + 20, wave.y + wave.height - 2)
     await wait(150)
-    await page.mouse.up()
     expect(await picture()).not.toBe(early)
+    // Dragging along the sound marks what is to be taken out; Escape leaves it in.
+    await page.mouse.move(wave.x + 20, wave.y + 10)
+    await page.mouse.down()
+    await page.mouse.move(wave.x + 20, wave.y + 60, { steps: 4 })
+    await page.mouse.up()
+    await page.waitForSelector('[data-part=strike-bar]')
+    await page.keyboard.press('Escape')
+    await page.waitForFunction(() => !document.querySelector('[data-part=strike-bar]'))
     const time = () => page.$eval('[data-part=proof-time]', e => Number((e as HTMLElement).dataset.ms))
     const length = () => page.$eval('[data-part=proof-time]', e => e.textContent!.split(' of ')[1])
     await page.keyboard.press('ArrowUp')
@@ -257,8 +262,8 @@ describe('from a problem page to a chaptered video', () => {
         [...document.querySelectorAll('button')].some(b => b.textContent?.trim() === 'Play'),
       { timeout: 15_000 },
     )
-    const [take] = (await store('takes')) as { durationMs: number }[]
-    expect(await time()).toBeGreaterThan(take!.durationMs - 200)
+    const [minutes, seconds] = (await length())!.split(':').map(Number)
+    expect(await time()).toBeGreaterThan((minutes! * 60 + seconds!) * 1000 - 200)
   })
 
   it('renders the question and hands over video, chapters and captions', async () => {

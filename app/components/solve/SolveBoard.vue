@@ -92,7 +92,7 @@ const measure = ref<{ text: string; x: number; y: number } | null>(null)
 function draw() {
   if (!surface) return
   const board = recording.desk.now(props.page.id)
-  const under = recording.takeDesk ? { strokes: [], things: [] } : shownBoard.last(props.page.id)
+  const under = recording.lasting ? { strokes: [], things: [] } : shownBoard.last(props.page.id)
   // Things of an older take lie below everything that is new.
   const below = <I extends { n: number }>(items: I[]) => items.map(i => ({ ...i, n: i.n - 1e6 }))
   const moves = surface.show(
@@ -139,7 +139,7 @@ function soon() {
 
 /** Held lines that wait for the take, light, for her eyes only. */
 function ghosts(): Mark[] {
-  if (recording.takeDesk) return []
+  if (recording.lasting) return []
   return bench.waiting
     .filter(h => h.pageId === props.page.id)
     .flatMap(h =>

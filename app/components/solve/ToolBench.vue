@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { TOOLS } from '../../board/tools'
+import { TOOLS, type ToolId } from '../../board/tools'
 
 /** What the hand can do beside writing: one button and one key each, below the frame. */
+const props = defineProps<{ without?: readonly ToolId[] }>()
 const bench = useBench()
+const tools = computed(() => TOOLS.filter(t => !props.without?.includes(t.id)))
 </script>
 
 <template>
@@ -27,7 +29,7 @@ const bench = useBench()
       <span>Straight <kbd class="key">X</kbd></span>
     </button>
     <button
-      v-for="tool in TOOLS"
+      v-for="tool in tools"
       :key="tool.id"
       type="button"
       class="tool"

@@ -6,6 +6,7 @@ const props = defineProps<{ current?: Question }>()
 const store = useFolio()
 const proof = useProof()
 const ledger = useLedger()
+const mending = useMending()
 const settings = useSettings()
 const list = ref<HTMLElement>()
 const comparing = ref(false)
@@ -17,7 +18,10 @@ watch(
   },
   { immediate: true },
 )
-onBeforeUnmount(() => proof.close())
+onBeforeUnmount(() => {
+  mending.end()
+  proof.close()
+})
 
 const frame = computed(() => proof.board.frame ?? proof.take?.frame ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
@@ -59,6 +63,11 @@ const takeId = computed({
     if (t && id !== proof.take?.id) void proof.useTake(t)
   },
 })
+const notices = useNotices()
+function mend() {
+  const why = mending.begin()
+  if (why) notices.say(why)
+}
 const nudge = (ms: number) => () => proof.seek(proof.time + ms)
 useStageKeys('Proof', [
   { key: 'Space', label: 'Play or pause', run: proof.toggle },
@@ -69,8 +78,8 @@ useStageKeys('Proof', [
   { key: 'shift+ArrowRight', label: 'A tenth of a second on', run: nudge(100) },
   { key: 'shift+ArrowLeft', label: 'A tenth of a second back', run: nudge(-100) },
   { key: 'x', label: 'Strike out this step, or bring it back', run: () => ledger.strikeStep() },
-  { key: 'i', label: 'What is taken out begins here', run: () => ledger.mark('in') },
-  { key: 'o', label: 'What is taken out ends here', run: () => ledger.mark('out') },
+  { key: '[', label: 'What is taken out begins here', run: () => ledger.mark('in') },
+  { key: ']', label: 'What is taken out ends here', run: () => ledger.mark('out') },
   { key: 'w', label: 'Mark the words, or the pause, that are heard here', run: ledger.markHere },
   { key: 'Delete', label: 'Strike out what is marked', run: () => ledger.strikeMarked() },
   { key: 'shift+Delete', label: 'Strike it out, and leave its ink', run: () => ledger.strikeMarked(true) },
@@ -82,12 +91,13 @@ useStageKeys('Proof', [
       ledger.proposals = null
     },
   },
+  { key: 'h', label: 'Mend ink and things at this moment', run: mending.begin },
   { key: 'g', label: 'Tighten: propose what could be shorter', run: ledger.propose },
   { key: 'b', label: 'The question begins here', run: () => ledger.trim('start') },
   { key: 'e', label: 'The question ends here', run: () => ledger.trim('end') },
   { key: 'c', label: 'Split the step here', run: () => ledger.split() },
   { key: 'm', label: 'Join the step with the next', run: () => ledger.join() },
-  { key: 'k', label: 'The step begins here', run: () => ledger.moveMarkHere() },
+  { key: 'l', label: 'The step begins here', run: () => ledger.moveMarkHere() },
   { key: 'alt+ArrowUp', label: 'Move the step up', run: () => ledger.move(-1) },
   { key: 'alt+ArrowDown', label: 'Move the step down', run: () => ledger.move(1) },
   { key: 'd', label: 'Copy the step', run: () => void ledger.copy() },
@@ -101,7 +111,7 @@ useStageKeys('Proof', [
   },
   { key: 'j', label: 'Ask the student to try here', run: addTurn },
   {
-    key: 's',
+    key: 'i',
     label: 'Save this moment as a picture',
     run: () => {
       void savePicture()
@@ -144,7 +154,15 @@ useStageKeys('Proof', [
           @close="comparing = false"
         />
       </div>
-      <div class="ticks relative border border-(--frame)">
+      <MendBoard
+        v-if="mending.on"
+        :page="page"
+        :frame="frame"
+      />
+      <div
+        v-else
+        class="ticks relative shrink-0 border border-(--frame)"
+      >
         <ProofBoard
           :page="page"
           :folio="store.folio"
@@ -163,15 +181,19 @@ useStageKeys('Proof', [
           :box="portraitBox ?? undefined"
         />
       </div>
-      <div class="mt-5 flex flex-wrap items-center gap-x-3 gap-y-2 border border-(--rule) bg-default px-3 py-2">
+      <div
+        v-if="!mending.on"
+        class="mt-5 flex flex-wrap items-center gap-x-3 gap-y-2 border border-(--rule) bg-default px-3 py-2"
+      >
         <UButton
           size="lg"
           class="h-11 justify-center"
           :icon="proof.playing ? 'i-lucide-pause' : 'i-lucide-play'"
           @click="proof.toggle"
         >
-          {{ proof.playing ? 'Pause' : 'Play' }} <kbd class="key">Space</kbd>
+          {{ proof.playing ? 'Pause' : 'Play' }}
         </UButton>
+        <kbd class="key">Space</kbd>
         <span
           class="serif text-lg whitespace-nowrap"
           data-part="proof-time"
@@ -182,7 +204,7 @@ useStageKeys('Proof', [
         <span
           v-if="proof.aside"
           class="text-sm text-toned"
-          >out of the film, as it was recorded</span
+          >as it was recorded</span
         >
         <span
           v-else-if="target"
@@ -199,6 +221,15 @@ useStageKeys('Proof', [
           />
           <UButton
             color="neutral"
+            variant="outline"
+            icon="i-lucide-pencil-ruler"
+            :disabled="store.readOnly || mending.on"
+            @click="mend"
+          >
+            Mend <kbd class="key">H</kbd>
+          </UButton>
+          <UButton
+            color="neutral"
             variant="ghost"
             icon="i-lucide-hand"
             title="Ask the student to try here (J)"
@@ -210,12 +241,13 @@ useStageKeys('Proof', [
             color="neutral"
             variant="ghost"
             icon="i-lucide-image-down"
-            title="Save this moment as a picture (S)"
+            title="Save this moment as a picture (I)"
             aria-label="Save this moment as a picture"
             @click="savePicture"
           />
         </span>
       </div>
+      <MendList />
       <PortraitRow
         v-if="proof.camera"
         class="mt-3"
