@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { Frame, Page } from '#core/folio'
-import { PEN_ROLES } from '#core/ink'
-import { keyOfRole } from '#core/ink'
+import { keyOfRole, PEN_ROLES } from '#core/ink'
 import { TOOLS, type ToolId } from '../../board/tools'
 
 /** The board at the moment shown, to be mended with the tools of Solve. */
