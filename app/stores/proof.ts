@@ -1,15 +1,6 @@
 import { inOrder, ledgerOfTake, putInUse, stretchOf } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
-import {
-  changed,
-  newId,
-  type Frame,
-  type Ledger,
-  type Portrait,
-  type Question,
-  type Step,
-  type Take,
-} from '#core/folio'
+import { changed, type Frame, type Ledger, type Portrait, type Question, type Step, type Take } from '#core/folio'
 import { fileName } from '#core/publish'
 import { speechOf } from '#core/sound'
 import type { Board, TakeEvent } from '#core/take'

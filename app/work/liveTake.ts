@@ -1,4 +1,4 @@
-import { ledgerOfTake, newSteps, withPortrait } from '#core/cut'
+import { ledgerOfTake, newSteps, withPortrait, withStepAnew } from '#core/cut'
 import {
   newId,
   Trouble,
@@ -39,14 +39,15 @@ export interface LaidTake {
 }
 
 /**
- * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take. `voice`: its ink plays, and
+ * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take, or takes the place of `only`
+ * one step of it. `voice`: its ink plays, and
  * is talked over. `ink`: its
  * sound plays, and is written over. `practice`: nothing of it is kept. `clip`: the teacher alone, of a question or of
  * the whole folio.
  */
 export type TakePlan =
   | { kind: 'plain' }
-  | { kind: 'anew'; of: LaidTake; t: number }
+  | { kind: 'anew'; of: LaidTake; t: number; only?: string }
   | { kind: 'voice' | 'ink'; of: LaidTake; ledger: Ledger }
   | { kind: 'practice' }
   | { kind: 'clip'; place: ClipPlace }
@@ -190,6 +191,12 @@ export class LiveTake {
           : stopped
     const take = await settleTake({ ...this.take!, durationMs, state: 'whole' })
     if (this.plan.kind === 'clip') return { take, ledger: null }
+    const { plan } = this
+    if (plan.kind === 'anew' && plan.only && this.question?.ledger)
+      return {
+        take,
+        ledger: withStepAnew(this.question.ledger, plan.only, { takeId: take.id, from: plan.t, to: durationMs }),
+      }
     const ledger =
       this.plan.kind === 'voice' || this.plan.kind === 'ink'
         ? newSteps(this.plan.ledger, take)

@@ -199,7 +199,10 @@ class Maker {
             : 'ink goes'
           : null
       if (!out) for (const turn of turns) if (turn.t === a) this.hold(turn, take)
-      const speed = out ? 1 : Math.max(1, ...paces.filter(covers).map(p => p.speed))
+      // Whole milliseconds of the cut, however fast it goes by.
+      const long = cuts[i + 1]! - a
+      const fast = Math.max(1, ...paces.filter(covers).map(p => p.speed))
+      const speed = out || fast === 1 ? 1 : long / Math.max(1, Math.round(long / fast))
       this.segment({ take, from: a, to: cuts[i + 1]!, at: this.at, speed, out, copy })
     })
   }

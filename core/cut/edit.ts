@@ -113,6 +113,14 @@ export function dropCopy(ledger: Ledger, at: number): void {
   setOrder(ledger, order)
 }
 
+/** A ledger in which a step comes from a stretch of another take; what was said in it is no longer what it says. */
+export function withStepAnew(ledger: Ledger, id: string, anew: NonNullable<Step['anew']>): Ledger {
+  return {
+    ...ledger,
+    steps: ledger.steps.map(s => (s.id === id ? { ...s, anew, words: '', struck: false } : s)),
+  }
+}
+
 /** An order is kept where it is not that of the take. */
 function setOrder(ledger: Ledger, order: string[]) {
   const same = order.length === ledger.steps.length && order.every((id, i) => id === ledger.steps[i]!.id)

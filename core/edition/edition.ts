@@ -7,6 +7,7 @@ import type { Page } from '../folio/page'
 import { PortraitPath } from '../scene/portrait'
 import { BoardIndex, type Board, type Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
+import { meaningOf } from '../take/meaning'
 import { moveLog } from '../take/moved'
 import { compile, type Compiled, type LaidLog } from './compile'
 import { namesOf } from './rows'
@@ -107,6 +108,19 @@ export class Edition {
   boardAt(t: number): Board {
     // What stands there at once where the end was struck comes at the very end.
     return this.board.at(t >= this.duration ? Infinity : t)
+  }
+
+  /**
+   * The take's log until a moment, without the ink that is out: what stood on the board there, for a step that is
+   * recorded anew. @param t take ms
+   */
+  before(t: number): LaidLog {
+    const gone = this.time.segments.filter(s => s.out === 'ink goes' && s.take === this.ledger.takeId)
+    const { events, first } = this.recorded
+    return {
+      first,
+      events: events.filter(e => e.t < t && (meaningOf(e).stays || !gone.some(s => e.t >= s.from && e.t < s.to))),
+    }
   }
 
   /** The board as it was recorded, whatever is out or mended. @param t take ms */

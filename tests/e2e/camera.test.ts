@@ -233,7 +233,9 @@ describe('clips of the teacher', () => {
     await renderQuestion(page, app.origin, 'Half the pressure')
     const video = await downloads.after(() =>
       page.evaluate(() => {
-        const row = [...document.querySelectorAll('[data-part=video]')].find(v => v.textContent?.includes('Half'))!
+        const row = [...document.querySelectorAll('[data-part=video]')].find(v =>
+          v.querySelector<HTMLInputElement>('[data-part=question-title]')?.value.includes('Half'),
+        )!
         const button = [...row.querySelectorAll('button')].find(b => b.textContent?.includes('Video'))!
         button.click()
       }),

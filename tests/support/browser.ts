@@ -220,7 +220,12 @@ export async function renderQuestion(page: Page, origin: string, title: string):
   await press(page, 'The whole folio')
   await press(page, 'Render 1 video')
   await page.waitForFunction(
-    (name: string) => [...document.querySelectorAll('[data-part=video]')].some(v => v.textContent?.includes(name)),
+    (name: string) =>
+      [...document.querySelectorAll('[data-part=video]')].some(
+        v =>
+          v.textContent?.includes(name) ||
+          v.querySelector<HTMLInputElement>('[data-part=question-title]')?.value.includes(name),
+      ),
     { timeout: 60_000 },
     title,
   )

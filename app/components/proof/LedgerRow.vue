@@ -85,6 +85,28 @@ const menu = computed(() => [
       ? { label: 'Take this copy away', icon: 'i-lucide-x', onSelect: () => ledger.drop(props.place) }
       : { label: 'Copy', icon: 'i-lucide-copy', onSelect: () => ledger.copy(props.place) },
   ],
+  step.value.anew
+    ? [
+        {
+          label: 'Put the old one back',
+          icon: 'i-lucide-undo-dot',
+          onSelect: () =>
+            proof.editStep(step.value.id, 'put the old step back', s => {
+              delete s.anew
+            }),
+        },
+      ]
+    : [
+        {
+          label: 'Record it anew',
+          icon: 'i-lucide-circle-dot',
+          onSelect: () =>
+            navigateTo({
+              path: `/folio/${store.folio!.id}/solve`,
+              query: { q: proof.question!.id, anew: step.value.id },
+            }),
+        },
+      ],
   step.value.struck
     ? [
         {

@@ -9,7 +9,7 @@ import { pathOf } from '#core/take'
  * them anew.
  */
 const props = defineProps<{ question: Question; take: Take | null; folioTime: { done: number; target: number } }>()
-const emit = defineEmits<{ retake: [t: number]; over: [what: 'voice' | 'ink'] }>()
+const emit = defineEmits<{ retake: [t: number, only?: string]; over: [what: 'voice' | 'ink'] }>()
 const recording = useRecording()
 const proof = useProof()
 const store = useFolio()
@@ -138,6 +138,17 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
           @click="emit('retake', step.t)"
         >
           Record anew from here
+        </UButton>
+        <UButton
+          class="mt-1.5 h-11 w-full justify-center"
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-replace"
+          :disabled="store.readOnly || recording.settling.length > 0"
+          title="What comes after it stays, and moves to its new end"
+          @click="emit('retake', step.t, step.id)"
+        >
+          Only this step anew
         </UButton>
       </div>
     </li>

@@ -107,7 +107,7 @@ useStageKeys('Proof', [
   {
     key: 't',
     label: 'Name this step',
-    run: () => document.getElementById(`step-${proof.rows[proof.row]?.step.id}`)?.focus(),
+    run: () => (document.getElementById(`step-${proof.rows[proof.row]?.step.id}`) as HTMLInputElement | null)?.select(),
   },
   { key: 'j', label: 'Ask the student to try here', run: addTurn },
   {

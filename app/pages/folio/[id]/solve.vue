@@ -79,20 +79,34 @@ function record() {
   const first = begin()
   if (first) void recording.start(props.current, first)
 }
-/** Records anew from a step of the take in use. */
-async function retake(t: number) {
+/** Records anew from a step of the take in use on, or only that step. */
+async function retake(t: number, only?: string) {
   const question = props.current,
     of = take.value
   if (recording.state !== 'rest' || !question || !of) return
   try {
-    const laid = await proof.laidLog(of)
+    const laid =
+      only && question.ledger ? (await proof.editionOfTake(of, question.ledger)).before(t) : await proof.laidLog(of)
     begin()
-    void recording.start(question, laid.first, { kind: 'anew', of: { take: of, ...laid }, t })
+    void recording.start(question, laid.first, {
+      kind: 'anew',
+      of: { take: of, ...laid },
+      t,
+      ...(only ? { only } : {}),
+    })
     follow(recording.takeDesk?.board.last().frame)
   } catch (error) {
     notices.tell(error, 'opening the take')
   }
 }
+// Sent here from Proof, to record one step anew.
+const route = useRoute()
+onMounted(() => {
+  const step = props.current?.ledger?.steps.find(s => s.id === route.query.anew)
+  if (!step) return
+  void navigateTo({ path: route.path, query: { q: props.current!.id } }, { replace: true })
+  void retake(step.t, step.id)
+})
 /** Talks over the ink of the take in use, or writes over its sound. */
 async function over(kind: 'voice' | 'ink') {
   const question = props.current,
