@@ -93,10 +93,12 @@ export const useLedger = defineStore('ledger', () => {
       return 'Mark where it begins and ends first: drag along the sound, or press [ and ].'
     edit('strike out a stretch', copy => strikeStretch(copy, stretch, inkStays))
     marked.value = null
+    if (proof.edition?.empty)
+      return 'Nothing of this question is left now. Bring something back before it is published.'
     return undefined
   }
 
-  /** Takes out the pause or the words at the moment shown: from one edge in the voice to the next. */
+  /** Marks the pause or the words at the moment shown: from one edge in the voice to the next. */
   function markHere() {
     const { t } = proof.moment
     const said = proof.speech.find(s => t >= s.from && t < s.to)

@@ -55,15 +55,28 @@ export function pictureOfStep(at: (t: number) => Board, from: number, to: number
  */
 export function namesOf(edition: Edition, parts: readonly Part[] = []): Map<number, string> {
   const names = new Map<number, string>()
-  for (const shown of edition.time.steps) {
-    const typed = shown.step.title.trim()
-    names.set(shown.place, typed || derived(edition, shown, parts))
+  const { steps } = edition.time
+  if (steps.every(s => s.step.title.trim())) return new Map(steps.map(s => [s.place, s.step.title.trim()]))
+  // Events come in the order of the edition, but for what was mended.
+  const own = steps.map((): TakeEvent[] => [])
+  let i = 0
+  for (const event of edition.events) {
+    while (i > 0 && event.t < steps[i]!.from) i--
+    while (i < steps.length - 1 && event.t >= steps[i]!.to) i++
+    if (event.t < (steps[i]?.to ?? 0)) own[i]!.push(event)
   }
+  steps.forEach((shown, k) => {
+    names.set(shown.place, shown.step.title.trim() || derived(edition, shown, own[k]!, parts))
+  })
   return names
 }
 
-function derived(edition: Edition, { step, index, from, to }: CutStep, parts: readonly Part[]): string {
-  const events = edition.events.filter(e => e.t >= from && e.t < to)
+function derived(
+  edition: Edition,
+  { step, index, from, to }: CutStep,
+  events: readonly TakeEvent[],
+  parts: readonly Part[],
+): string {
   const part = parts.length ? partOf(edition, from, to, parts) : null
   const what = whatOf(events, edition)
   if (what) return `${part ? `${part}: ` : ''}${what}`.slice(0, MOST_NAME)

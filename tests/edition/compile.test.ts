@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { copyStep, strikeStretch, unstrike, type Piece } from '../../core/cut'
-import { editionOf, type Edition, type EditionSource } from '../../core/edition'
+import { editionOf, pacingOf, type Edition, type EditionSource } from '../../core/edition'
 import { changed, newId, type Ledger, type Mend } from '../../core/folio'
 import { seededRandom } from '../../core/ink'
 import type { TakeEvent } from '../../core/take'
@@ -181,5 +181,20 @@ describe('at random', () => {
       const there = new Set(shown(edition, edition.duration).map(id => id.split('~')[0]!))
       expect(there, `ledger ${n}`).toEqual(wanted)
     }
+  })
+})
+
+describe('how an edition goes along', () => {
+  it('tells where the board stands still longest, and how fast is spoken', () => {
+    const gap = made(l => strikeStretch(l, { from: 3200, to: 7200 }, false))
+    expect(pacingOf(gap).still).toEqual({ from: 300, to: 1300 })
+    const quiet = editionOf({ ...source, events: [line('a', 500), line('b', 7500)] })
+    expect(pacingOf(quiet)).toEqual({ still: { from: 500, to: 7500 }, wordsAMinute: null })
+    const asked = made(l => void (l.turns = [{ id: 'u', t: 5000, seconds: 30, hold: 10 }]), {
+      events: [line('a', 500), line('b', 7500)],
+    })
+    expect(pacingOf(asked).still).toEqual({ from: 500, to: 7500 })
+    const spoken = made(l => void (l.steps[1]!.words = 'one two three four five six'))
+    expect(pacingOf(spoken).wordsAMinute).toBe(180)
   })
 })

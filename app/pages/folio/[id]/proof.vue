@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { editionLength, pacingOf } from '#core/edition'
 import { questionName, targetMinutes, type Question } from '#core/folio'
 import { clockTime } from '#core/publish'
 
@@ -30,8 +31,20 @@ const addTurn = () =>
     ? ledger.addTurn(proof.moment.t, settings.remembered.turnSeconds, settings.remembered.turnHold)
     : undefined
 const portraitBox = computed(() => proof.portraitNow())
+const silent = computed(() => Boolean(proof.take?.microphone) && proof.ready && !proof.peaks.length)
 const gaps = computed(() => proof.edition?.soundGaps() ?? [])
 const target = computed(() => (props.current && store.folio ? targetMinutes(props.current, store.folio) : null))
+const pacing = computed(() => (proof.edition && !proof.edition.empty ? pacingOf(proof.edition) : null))
+/** A board that stands still for longer than this is worth a look, ms. */
+const LONG_STILL = 12_000
+const folioTime = computed(() => {
+  const recorded = store.questions.filter(q => q.ledger)
+  const length = (q: Question) => {
+    const take = store.takes.find(t => t.id === q.ledger?.takeId)
+    return take ? editionLength(q.ledger!, take) : 0
+  }
+  return { of: recorded.length, ms: recorded.reduce((n, q) => n + length(q), 0) }
+})
 const over = computed(() => (target.value ? proof.duration - target.value * 60_000 : 0))
 
 watch(
@@ -247,6 +260,23 @@ useStageKeys('Proof', [
           />
         </span>
       </div>
+      <p
+        v-if="pacing && !mending.on"
+        class="mt-2 flex flex-wrap gap-x-4 bg-(--paper) px-1 text-sm text-toned"
+        data-part="pacing"
+      >
+        <span>All {{ folioTime.of }} recorded questions: {{ clockTime(folioTime.ms) }}</span>
+        <span v-if="pacing.wordsAMinute">{{ pacing.wordsAMinute }} words a minute</span>
+        <button
+          v-if="pacing.still && pacing.still.to - pacing.still.from > LONG_STILL"
+          type="button"
+          class="underline underline-offset-2"
+          @click="proof.seek(pacing.still.from)"
+        >
+          Nothing new on the board for {{ Math.round((pacing.still.to - pacing.still.from) / 1000) }} s at
+          {{ clockTime(pacing.still.from) }}
+        </button>
+      </p>
       <MendList />
       <PortraitRow
         v-if="proof.camera"
@@ -260,6 +290,13 @@ useStageKeys('Proof', [
         class="mt-4 border-l-4 border-(--taking) bg-default p-3 text-sm"
       >
         This take was cut off and put together again; its last second may be missing.
+      </p>
+      <p
+        v-if="silent"
+        class="mt-4 border-l-4 border-(--taking) bg-default p-3 text-sm"
+      >
+        The sound of this take is not in this browser: its ink plays in silence. Open its folio file once more to have
+        it.
       </p>
       <p
         v-if="gaps.length"
