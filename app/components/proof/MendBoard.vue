@@ -48,6 +48,7 @@ useStageKeys('Mend', [
       </span>
       <UButton
         size="sm"
+        class="shrink-0 whitespace-nowrap"
         variant="outline"
         icon="i-lucide-pencil-line"
         :disabled="!bench.selection.length"

@@ -279,7 +279,7 @@ useStageKeys('Proof', [
       </p>
       <MendList />
       <PortraitRow
-        v-if="proof.camera"
+        v-if="proof.camera && !mending.on"
         class="mt-3"
         :portrait="proof.ledger?.portrait"
         :disabled="store.readOnly"
