@@ -1,4 +1,4 @@
-import type { StepPicture } from '#core/edition'
+import type { StepPicture } from '#core/edition/proofing'
 import type { Box, Folio, Frame, Page } from '#core/folio'
 import { Lately } from '../data/lately'
 import { pictureOfFrame } from '../paper/pageStore'

@@ -1,4 +1,4 @@
-import { MendDesk } from '#core/edition'
+import { MendDesk } from '#core/edition/proofing'
 import type { Mend } from '#core/folio'
 
 /** Mending what was recorded, with the tools of Solve, on the board as it stands at the moment shown in Proof. */

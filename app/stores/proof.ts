@@ -1,5 +1,6 @@
 import { inOrder, ledgerOfTake, putInUse, stretchOf } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
+import { namerOf } from '#core/edition/proofing'
 import { changed, type Frame, type Ledger, type Portrait, type Question, type Step, type Take } from '#core/folio'
 import { fileName } from '#core/publish'
 import { speechOf } from '#core/sound'
@@ -183,10 +184,12 @@ export const useProof = defineStore('proof', () => {
       ),
     )
     const before = edition.value && { ...moment.value }
-    const { parts } = store.questions.find(q => q.id === question.value?.id) ?? { parts: [] }
-    const now = editionOf({ take: of, events, ledger: steps, pages: store.folio?.pages ?? [], others, parts })
+    const namer = namerOf(store.questions.find(q => q.id === question.value?.id) ?? { parts: [] })
+    const now = editionOf({ take: of, events, ledger: steps, pages: store.folio?.pages ?? [], others, namer })
     edition.value = now
     player?.load(now.soundPlan(), now.duration)
+    // What is looked at where it is out stays there as long as it is out.
+    if (aside.value && !now.time.holds(aside.value.t, aside.value.take)) return
     if (before) goTo(before, true)
   }
   watch(

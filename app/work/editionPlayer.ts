@@ -28,6 +28,8 @@ export class EditionPlayer {
   /** @param sounds of the takes, by their ids */
   constructor(private readonly sounds: Readonly<Record<string, Blob>>) {
     this.opened = Object.keys(sounds).length ? this.runner.run('open', { sounds }) : Promise.resolve()
+    // Who plays is told; closed before that, nobody is.
+    this.opened.catch(() => {})
   }
 
   /** What is played from now on. @param plan of an edition of `duration` ms */
@@ -54,9 +56,9 @@ export class EditionPlayer {
     const heard = typeof AudioContext !== 'undefined' && Object.keys(this.sounds).length > 0
     if (heard) {
       this.context ??= new AudioContext({ sampleRate: SOUND_RATE })
-      await Promise.all([this.opened, this.context.resume()])
+      await Promise.all([this.opened, this.context.resume()]).catch(this.unless(run))
     }
-    const first = heard ? await this.made(t, FIRST_MS, speed) : null
+    const first = heard ? await this.made(t, FIRST_MS, speed).catch(this.unless(run)) : null
     if (run !== this.runs) return
     const at = this.clock() + (heard ? LEAD_MS : 0)
     this.began = { at, t, speed }
@@ -74,6 +76,14 @@ export class EditionPlayer {
     this.pause()
     void this.context?.close()
     this.runner.close()
+  }
+
+  /** What goes wrong after it was stopped is of no account. */
+  private unless(run: number) {
+    return (error: unknown) => {
+      if (run === this.runs) throw error
+      return null
+    }
   }
 
   private stop() {
@@ -96,8 +106,10 @@ export class EditionPlayer {
         await new Promise(r => setTimeout(r, STRETCH_MS / 2))
         continue
       }
-      const pcm = await this.made(t, STRETCH_MS, speed)
+      const pcm = await this.made(t, STRETCH_MS, speed).catch(() => null)
       if (run !== this.runs) return
+      // What follows cannot be made: it stops where it is.
+      if (!pcm) return this.pause()
       this.schedule(pcm, when)
       t += STRETCH_MS * speed
       when += STRETCH_MS

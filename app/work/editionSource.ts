@@ -1,5 +1,6 @@
 import { takesIn } from '#core/cut'
 import type { EditionSource, TakeLog } from '#core/edition'
+import { namerOf } from '#core/edition/proofing'
 import { Trouble, type Ledger, type Page, type Question, type Take } from '#core/folio'
 import type { TakeEvent } from '#core/take'
 import { loadSound } from '../data/takes'
@@ -30,8 +31,14 @@ export async function sourceOf(
       )
     others[id] = { take: other, events: await logOf(id) }
   }
-  const { parts } = question
-  return { take, events: await logOf(take.id), ledger, pages, parts, ...(Object.keys(others).length ? { others } : {}) }
+  return {
+    take,
+    events: await logOf(take.id),
+    ledger,
+    pages,
+    namer: namerOf(question),
+    ...(Object.keys(others).length ? { others } : {}),
+  }
 }
 
 /** The sounds of the takes that a ledger is about, by the takes' ids; a take without sound is left out. */

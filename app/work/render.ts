@@ -65,10 +65,8 @@ export async function renderQuestions(
   const recorded = await Promise.all(
     questions.map(async question => {
       const take = takeOf(question, takes)
-      const source = toPlain(
-        await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog),
-      ) as RenderPiece['source']
-      return { question, source, edition: editionOf(source) }
+      const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog)
+      return { question, source: toPlain(source) as RenderPiece['source'], edition: editionOf(source) }
     }),
   )
   refuseEmpty(recorded)

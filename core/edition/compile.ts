@@ -87,6 +87,17 @@ function always(mends: readonly Later[], events: readonly TakeEvent[]): TakeEven
   )
 }
 
+/** Samples that were moved in time for the last edition; what lies before a change is at the same time in the next. */
+const shifted = new WeakMap<readonly number[], { shift: number; points: number[] }>()
+function shiftedBy(points: number[], shift: number): number[] {
+  const known = shifted.get(points)
+  if (known?.shift === shift) return known.points
+  const out = points.slice()
+  for (let k = POINT_SIZE - 1; k < out.length; k += POINT_SIZE) out[k] = out[k]! + shift
+  shifted.set(points, { shift, points: out })
+  return out
+}
+
 class Compiler {
   readonly events: TakeEvent[] = []
   first: Frame | null = null
@@ -216,11 +227,9 @@ class Compiler {
     const s = this.cut.segments[i]!
     const last = points[points.length - 1] ?? 0
     const shift = s.at - s.from
-    const straight = !s.out && s.speed === 1 && last < s.to
-    if (straight && shift === 0) return points
+    if (!s.out && s.speed === 1 && last < s.to) return shift === 0 ? points : shiftedBy(points, shift)
     const out = points.slice()
-    for (let k = POINT_SIZE - 1; k < out.length; k += POINT_SIZE)
-      out[k] = straight ? out[k]! + shift : this.lesson(i, out[k]!)
+    for (let k = POINT_SIZE - 1; k < out.length; k += POINT_SIZE) out[k] = this.lesson(i, out[k]!)
     return out
   }
 

@@ -1,8 +1,8 @@
 import { captionsOf } from '../captions/lesson'
 import type { Cue } from '../captions/vtt'
-import { Cut, type Chapter, type CutTurn } from '../cut/cut'
+import { Cut, nameOfStep, type Chapter, type CutTurn } from '../cut/cut'
 import type { Box, Frame } from '../folio/basics'
-import type { Ledger, Part, Take } from '../folio/model'
+import type { Ledger, Take } from '../folio/model'
 import type { Page } from '../folio/page'
 import { PortraitPath } from '../scene/portrait'
 import { BoardIndex, type Board, type Stretch } from '../take/board'
@@ -10,7 +10,6 @@ import type { TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { moveLog } from '../take/moved'
 import { compile, type Compiled, type LaidLog } from './compile'
-import { namesOf } from './rows'
 
 /** A take with its settled log, as it was recorded. */
 export interface TakeLog {
@@ -26,8 +25,8 @@ export interface EditionSource extends TakeLog {
   ledger: Ledger
   pages: readonly Page[]
   others?: Readonly<Record<string, TakeLog>>
-  /** Parts of the question, after which steps are named. */
-  parts?: readonly Part[]
+  /** What its steps are called, by their places in its order, where they are not named by the teacher alone. */
+  namer?: (edition: Edition) => ReadonlyMap<number, string>
 }
 
 /**
@@ -167,7 +166,7 @@ export class Edition {
 
   /** What its steps are called, by their places in its order. */
   get names(): ReadonlyMap<number, string> {
-    return (this.called ??= namesOf(this, this.source.parts))
+    return (this.called ??= this.source.namer?.(this) ?? new Map(this.time.steps.map(s => [s.place, nameOfStep(s)])))
   }
   chapters(): Chapter[] {
     return this.time.chapters(s => this.names.get(s.place)!)

@@ -1,5 +1,2 @@
 export * from './edition'
 export * from './compile'
-export * from './rows'
-export * from './mend'
-export * from './pace'

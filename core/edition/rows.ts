@@ -47,6 +47,12 @@ export function pictureOfStep(at: (t: number) => Board, from: number, to: number
   return { board, own, box: { x: tight.x, y: tight.y - (h - tight.h) / 2, w, h } }
 }
 
+/** What names the steps of a question, for the source of its edition. */
+export const namerOf =
+  ({ parts }: { parts: readonly Part[] }) =>
+  (edition: Edition) =>
+    namesOf(edition, parts)
+
 /**
  * The names of an edition's steps: what the teacher typed, else the part that they belong to and what was placed or
  * revealed there, else their place in the solution.

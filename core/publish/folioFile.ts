@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { chapterCues, writeVtt } from '../captions/vtt'
 import { editionOf } from '../edition'
+import { namerOf } from '../edition/rows'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio, newerFolio } from '../folio/migrate'
 import { FOLIO_SCHEMA, MOST_TAKE_MS, Take, type Clips, type Folio } from '../folio/model'
@@ -81,9 +82,10 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
     })
     if (sound) files.push({ path: `${at}/sound.${endingOf(sound.type)}`, data: sound, store: true })
     if (camera) files.push({ path: `${at}/camera.webm`, data: camera, store: true })
-    const ledger = folio.questions.find(q => q.ledger?.takeId === take.id)?.ledger
+    const of = folio.questions.find(q => q.ledger?.takeId === take.id)
+    const ledger = of?.ledger
     if (ledger) {
-      const edition = editionOf({ take, events, ledger, pages: folio.pages })
+      const edition = editionOf({ take, events, ledger, pages: folio.pages, namer: namerOf(of) })
       files.push({ path: `${at}/steps.vtt`, data: writeVtt(chapterCues(edition.chapters(), edition.duration)) })
       files.push({ path: `${at}/captions.vtt`, data: writeVtt(edition.captions()) })
     }

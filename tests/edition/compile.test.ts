@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { copyStep, strikeStretch, unstrike, type Piece } from '../../core/cut'
-import { editionOf, pacingOf, type Edition, type EditionSource } from '../../core/edition'
+import { editionOf, type Edition, type EditionSource } from '../../core/edition'
+import { pacingOf } from '../../core/edition/proofing'
 import { changed, newId, type Ledger, type Mend } from '../../core/folio'
 import { seededRandom } from '../../core/ink'
 import type { TakeEvent } from '../../core/take'

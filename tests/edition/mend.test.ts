@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { editionOf, MendDesk, retimed, type Edition, type EditionSource } from '../../core/edition'
+import { editionOf, type Edition, type EditionSource } from '../../core/edition'
+import { MendDesk, retimed } from '../../core/edition/proofing'
 import { changed, type GuideThing, type Ledger, type Mend } from '../../core/folio'
 import { layGuide, readGuide, writeMove } from '../../core/guides'
 import { seededRandom, type Stroke } from '../../core/ink'

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { editionOf, pictureOfStep, type EditionSource } from '../../core/edition'
+import { editionOf, type EditionSource } from '../../core/edition'
+import { namerOf, pictureOfStep } from '../../core/edition/proofing'
 import { Part, type Ledger, type LineThing, type OptionThing } from '../../core/folio'
 import { readGuide } from '../../core/guides'
 import type { TakeEvent } from '../../core/take'
@@ -53,14 +54,16 @@ const parts = [
   Part.parse({ id: 'pa', label: 'a', place: { pageId: 'p1', box: { x: 0, y: 20, w: 200, h: 12 } } }),
   Part.parse({ id: 'pb', label: 'b(ii)', place: { pageId: 'p1', box: { x: 0, y: 120, w: 200, h: 12 } } }),
 ]
-const source = (more: Partial<EditionSource> = {}): EditionSource => ({
+type More = Partial<EditionSource> & { parts?: Part[] }
+const source = ({ parts: of = [], ...more }: More = {}): EditionSource => ({
   take,
   events,
   ledger: ledger(),
   pages: [],
+  namer: namerOf({ parts: of }),
   ...more,
 })
-const names = (more: Partial<EditionSource> = {}) =>
+const names = (more: More = {}) =>
   editionOf(source(more))
     .chapters()
     .map(c => c.title)

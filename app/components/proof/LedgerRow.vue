@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { pictureOfStep } from '#core/edition'
+import { pictureOfStep } from '#core/edition/proofing'
 import { clockTime } from '#core/publish'
 
 /** A step in the ledger: what was written in it, its sound, its name and words, and what is done to it. */

@@ -22,6 +22,13 @@ useStageKeys('Mend', [
     label: `${t.label}: ${t.use}`,
     run: () => bench.choose(t.id),
   })),
+  {
+    key: 'x',
+    label: 'Straight lines and shapes',
+    run: () => {
+      bench.straight = !bench.straight
+    },
+  },
   { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },
   { key: 'a', label: 'Write what is chosen anew', run: () => mending.writeAnew() },
   { key: 'Delete', label: 'Remove what is chosen', run: bench.removeChosen, when: choosing },
@@ -74,9 +81,10 @@ useStageKeys('Mend', [
     >
       <template #default="{ seenPx }">
         <PenTray
-          class="absolute"
+          class="absolute overflow-y-auto"
           :style="{
-            top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))`,
+            top: '8px',
+            maxHeight: 'calc(100% - 132px)',
             ...(settings.remembered.traySide === 'right'
               ? { left: `${seenPx.left + seenPx.width + 14}px` }
               : { left: `${seenPx.left - 108}px` }),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { StepPicture } from '#core/edition'
+import type { StepPicture } from '#core/edition/proofing'
 import type { Page } from '#core/folio'
 import { paintStep, printOf } from '../../board/stepPicture'
 

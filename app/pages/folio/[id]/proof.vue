@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { editionLength, pacingOf } from '#core/edition'
+import { editionLength } from '#core/edition'
+import { pacingOf } from '#core/edition/proofing'
 import { questionName, targetMinutes, type Question } from '#core/folio'
 import { clockTime } from '#core/publish'
+import type { Key } from '~/stores/keys'
 
 const props = defineProps<{ current?: Question }>()
 const store = useFolio()
@@ -82,7 +84,7 @@ function mend() {
   if (why) notices.say(why)
 }
 const nudge = (ms: number) => () => proof.seek(proof.time + ms)
-useStageKeys('Proof', [
+const KEYS: Key[] = [
   { key: 'Space', label: 'Play or pause', run: proof.toggle },
   { key: 'ArrowDown', label: 'Next step', run: () => proof.toRow(1) },
   { key: 'ArrowUp', label: 'Step before', run: () => proof.toRow(-1) },
@@ -132,7 +134,12 @@ useStageKeys('Proof', [
   },
   { key: 'ctrl+z', label: 'Undo', run: store.undo },
   { key: 'ctrl+y', label: 'Redo', run: store.redo },
-])
+]
+// While it is mended, keys are those of the tools.
+useStageKeys(
+  'Proof',
+  KEYS.map(k => (k.key.startsWith('ctrl+') ? k : { ...k, when: () => !mending.on })),
+)
 </script>
 
 <template>
