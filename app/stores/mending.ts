@@ -22,10 +22,7 @@ export const useMending = defineStore('mending', () => {
       if (e.type === 'write') for (const s of e.strokes) there.add(s.id)
     }
     return new Set(
-      mends.value
-        .filter(m => m.events.every(e => ('id' in e && !there.has(e.id)) || e.type === 'erase'))
-        .filter(m => !m.events.some(e => e.type === 'erase'))
-        .map(m => m.id),
+      mends.value.filter(m => m.events.every(e => e.type !== 'erase' && 'id' in e && !there.has(e.id))).map(m => m.id),
     )
   })
 

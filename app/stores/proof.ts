@@ -6,9 +6,9 @@ import { fileName } from '#core/publish'
 import { speechOf } from '#core/sound'
 import type { Board, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
-import { loadCamera, loadSound, readLog } from '../data/takes'
+import { loadCamera, readLog } from '../data/takes'
 import { EditionPlayer } from '../work/editionPlayer'
-import { soundsOf, sourceOf } from '../work/editionSource'
+import { drawnSoundsOf, soundsIn, sourceOf } from '../work/editionSource'
 import { handOver } from '../work/folioFile'
 import { pictureOfMoment } from '../work/still'
 
@@ -124,8 +124,8 @@ export const useProof = defineStore('proof', () => {
   /** A take of a question beside others: its edition, and what plays it; who asked closes that. */
   async function comparable(of: Question, other: Take) {
     const steps = await ledgerOf(of, other)
-    const [made, sounds] = await Promise.all([editionOfTake(other, steps), soundsOf(steps)])
-    const player = new EditionPlayer(sounds)
+    const [made, sounds] = await Promise.all([editionOfTake(other, steps), drawnSoundsOf(steps)])
+    const player = new EditionPlayer(soundsIn(sounds))
     player.load(made.soundPlan(), made.duration)
     return { edition: made, player }
   }
@@ -158,17 +158,13 @@ export const useProof = defineStore('proof', () => {
       [of.id, source.events] as const,
       ...Object.entries(source.others ?? {}).map(([id, o]) => [id, o.events] as const),
     ]) as Record<string, TakeEvent[]>
-    const [sounds, drawn, track] = await Promise.all([
-      soundsOf(steps),
-      Promise.all(Object.keys(read).map(async id => [id, (await loadSound(id))?.peaks ?? new Uint8Array()] as const)),
-      loadCamera(of.id),
-    ])
+    const [sounds, track] = await Promise.all([drawnSoundsOf(steps), loadCamera(of.id)])
     if (question.value !== next) return
     logs.value = read
-    peaksOf.value = Object.fromEntries(drawn)
+    peaksOf.value = Object.fromEntries(Object.keys(read).map(id => [id, sounds[id]?.peaks ?? new Uint8Array()]))
     camera.value = track
     player?.close()
-    player = new EditionPlayer(sounds)
+    player = new EditionPlayer(soundsIn(sounds))
   }
 
   /** Puts the edition together anew; what is playing goes on from the same moment of its take. */

@@ -41,12 +41,16 @@ export async function sourceOf(
   }
 }
 
-/** The sounds of the takes that a ledger is about, by the takes' ids; a take without sound is left out. */
-export async function soundsOf(ledger: Ledger): Promise<Record<string, Blob>> {
-  const sounds: Record<string, Blob> = {}
+/** The sounds of the takes that a ledger is about, and how they are drawn, by the takes' ids; one without is left out. */
+export async function drawnSoundsOf(ledger: Ledger): Promise<Record<string, { blob: Blob; peaks: Uint8Array }>> {
+  const sounds: Record<string, { blob: Blob; peaks: Uint8Array }> = {}
   for (const id of takesIn(ledger)) {
     const sound = await loadSound(id)
-    if (sound) sounds[id] = sound.blob
+    if (sound) sounds[id] = sound
   }
   return sounds
 }
+
+/** Of drawn sounds, the sounds themselves. */
+export const soundsIn = (drawn: Awaited<ReturnType<typeof drawnSoundsOf>>): Record<string, Blob> =>
+  Object.fromEntries(Object.entries(drawn).map(([id, { blob }]) => [id, blob]))

@@ -17,7 +17,7 @@ import type { Publication } from '../data/publications'
 import { openFile, removeFile, useFile } from '../data/files'
 import { loadDocument } from '../data/folios'
 import { loadCamera, loadSound, readLog } from '../data/takes'
-import { soundsOf, sourceOf } from './editionSource'
+import { drawnSoundsOf, soundsIn, sourceOf } from './editionSource'
 import { pictureOfFrame } from '../paper/pageStore'
 import { newRenderRunner } from './workers'
 
@@ -237,7 +237,7 @@ async function pieceOf(folio: Folio, { question, source, edition }: Recorded, wi
     source,
     views,
     documents,
-    sounds: await soundsOf(edition.ledger),
+    sounds: soundsIn(await drawnSoundsOf(edition.ledger)),
     track: edition.portrait ? await loadCamera(takeId) : null,
   }
 }

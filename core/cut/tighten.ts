@@ -2,6 +2,7 @@ import { newId } from '../folio/known'
 import type { Ledger, Pace, Strike } from '../folio/model'
 import type { Stretch } from '../take/board'
 import { endOf, inkOf } from '../take/meaning'
+import { without } from '../take/stretches'
 import type { TakeEvent } from '../take/events'
 import { Cut } from './cut'
 
@@ -112,19 +113,6 @@ function busy(events: readonly TakeEvent[]): Stretch[] {
     if (last && s.from - last.to < PEN_REST) last.to = Math.max(last.to, s.to)
     else out.push({ ...s })
   }
-  return out
-}
-
-/** A stretch without some others, which are ascending. */
-function without(whole: Stretch, others: readonly Stretch[]): Stretch[] {
-  const out: Stretch[] = []
-  let { from } = whole
-  for (const o of others) {
-    if (o.to <= from || o.from >= whole.to) continue
-    if (o.from > from) out.push({ from, to: o.from })
-    from = Math.max(from, o.to)
-  }
-  if (from < whole.to) out.push({ from, to: whole.to })
   return out
 }
 

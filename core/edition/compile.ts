@@ -98,6 +98,18 @@ function shiftedBy(points: number[], shift: number): number[] {
   return out
 }
 
+/** The index of the first event at or after `t`. */
+function firstAt(events: readonly TakeEvent[], t: number): number {
+  let low = 0
+  let high = events.length
+  while (low < high) {
+    const mid = (low + high) >> 1
+    if (events[mid]!.t < t) low = mid + 1
+    else high = mid
+  }
+  return low
+}
+
 class Compiler {
   readonly events: TakeEvent[] = []
   first: Frame | null = null
@@ -105,7 +117,6 @@ class Compiler {
   private frame: Frame | null = null
   private readonly natural: boolean
   private readonly lastShown: number
-  private readonly starts = new Map<string, number[]>()
   /** What was made in copies of steps. */
   private readonly copied = new Set<string>()
 
@@ -128,27 +139,13 @@ class Compiler {
       if (!before || before.take !== segment.take || before.to !== segment.from) this.enter(segment, log)
       // What comes after the end of a take's clock belongs to its last stretch.
       const end = segment.to < ends.get(segment.take)! ? segment.to : Infinity
-      for (let k = this.firstAt(segment.take, log, segment.from); k < log.events.length; k++) {
+      for (let k = firstAt(log.events, segment.from); k < log.events.length; k++) {
         const event = log.events[k]!
         if (event.t >= end) break
         this.add(event, i)
       }
     })
     this.first ??= this.log(this.cut.ledger.takeId)?.first ?? { pageId: '', box: { x: 0, y: 0, w: 16, h: 9 } }
-  }
-
-  /** The index of the first event at or after `t`. */
-  private firstAt(take: string, { events }: LaidLog, t: number): number {
-    let times = this.starts.get(take)
-    if (!times) this.starts.set(take, (times = events.map(e => e.t)))
-    let low = 0
-    let high = times.length
-    while (low < high) {
-      const mid = (low + high) >> 1
-      if (times[mid]! < t) low = mid + 1
-      else high = mid
-    }
-    return low
   }
 
   /** Goes to another place of a take: its frame there, and the whole of it. */

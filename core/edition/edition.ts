@@ -9,6 +9,7 @@ import { BoardIndex, type Board, type Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { moveLog } from '../take/moved'
+import { without } from '../take/stretches'
 import { compile, type Compiled, type LaidLog } from './compile'
 
 /** A take with its settled log, as it was recorded. */
@@ -55,6 +56,7 @@ export class Edition {
   private seen: BoardIndex | null = null
   private whole: BoardIndex | null = null
   private way: PortraitPath | null = null
+  private seenBeside: readonly Stretch[] | null = null
   private called: ReadonlyMap<number, string> | null = null
 
   constructor(private readonly source: EditionSource) {
@@ -141,7 +143,10 @@ export class Edition {
   }
 
   /** Where the camera's picture is shown, lesson ms: where it is not hidden, has one, and nobody is asked to try. */
-  get pictured(): Stretch[] {
+  get pictured(): readonly Stretch[] {
+    return (this.seenBeside ??= this.whereBeside())
+  }
+  private whereBeside(): Stretch[] {
     if (!this.portrait) return []
     const { gaps } = this.take.camera!
     return this.time.pieces.flatMap(({ at, ms, from, take, speed, turn }) =>
@@ -223,15 +228,4 @@ export function layLog(
 /** Length of a question's edition, ms; for this its log is not needed. */
 export function editionLength(ledger: Ledger, take: Pick<Take, 'durationMs'>): number {
   return new Cut(ledger, take.durationMs).duration
-}
-
-/** A stretch without some pieces of it. */
-function without(whole: Stretch, gaps: readonly Stretch[]): Stretch[] {
-  let { from } = whole
-  const out: Stretch[] = []
-  for (const gap of [...gaps, { from: whole.to, to: whole.to }]) {
-    if (gap.from > from) out.push({ from, to: gap.from })
-    from = Math.max(from, gap.to)
-  }
-  return out
 }

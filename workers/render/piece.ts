@@ -58,7 +58,7 @@ class PieceDrawer implements Drawer {
   private readonly below: OffscreenCanvas
   private readonly output: OffscreenCanvasRenderingContext2D
   /** Where the camera's picture is shown, lesson ms. */
-  private readonly alive: Stretch[]
+  private readonly alive: readonly Stretch[]
 
   private constructor(
     private readonly piece: RenderPiece,

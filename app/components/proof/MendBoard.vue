@@ -7,7 +7,6 @@ import { TOOLS, type ToolId } from '../../board/tools'
 defineProps<{ page: Page; frame: Frame }>()
 const bench = useBench()
 const mending = useMending()
-const recording = useRecording()
 const settings = useSettings()
 /** What students only see for a while is not mended. */
 const LEFT: readonly ToolId[] = ['light', 'pointer', 'closer']
@@ -80,22 +79,10 @@ useStageKeys('Mend', [
       class="min-h-0 grow"
     >
       <template #default="{ seenPx }">
-        <PenTray
-          class="absolute overflow-y-auto"
-          :style="{
-            top: '8px',
-            maxHeight: 'calc(100% - 132px)',
-            ...(settings.remembered.traySide === 'right'
-              ? { left: `${seenPx.left + seenPx.width + 14}px` }
-              : { left: `${seenPx.left - 108}px` }),
-          }"
-          :tool="bench.tool"
-          :can-undo="recording.canUndo"
-          :can-redo="recording.canRedo"
-          @choose="bench.choose($event)"
-          @undo="recording.undo"
-          @redo="recording.redo"
-          @side="settings.remembered.traySide = settings.remembered.traySide === 'right' ? 'left' : 'right'"
+        <TrayBeside
+          :seen="seenPx"
+          class="overflow-y-auto"
+          style="top: 8px; max-height: calc(100% - 132px)"
         />
         <div
           class="absolute inset-x-2 bottom-2 border border-(--rule) bg-default"

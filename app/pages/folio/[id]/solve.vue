@@ -332,22 +332,10 @@ useSolveKeys({
           :of="frames.length"
           @step="stepFrame"
         />
-        <PenTray
-          class="absolute"
+        <TrayBeside
+          :seen="seenPx"
           :class="{ invisible: recording.played }"
-          :style="{
-            top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))`,
-            ...(settings.remembered.traySide === 'right'
-              ? { left: `${seenPx.left + seenPx.width + 14}px` }
-              : { left: `${seenPx.left - 108}px` }),
-          }"
-          :tool="bench.tool"
-          :can-undo="recording.canUndo"
-          :can-redo="recording.canRedo"
-          @choose="bench.choose($event)"
-          @undo="recording.undo"
-          @redo="recording.redo"
-          @side="settings.remembered.traySide = settings.remembered.traySide === 'right' ? 'left' : 'right'"
+          :style="{ top: `max(8px, min(${seenPx.top}px, calc(100% - 526px)))` }"
         />
         <div
           class="absolute inset-x-2 bottom-2 border border-(--rule) bg-default"
