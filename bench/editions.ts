@@ -33,8 +33,9 @@ function edited(ledger: Ledger, durationMs: number, targets: readonly string[]):
 }
 
 /** Compiling the edition of a lesson of 60 minutes, one change to it after that, and its board at random moments; ms. */
-export function compiling(rounds = 15): { whole: number[]; change: number[]; boards: number[] } {
-  const lesson = makeLesson(60, 100_000)
+export function compiling(rounds = 31): { whole: number[]; change: number[]; boards: number[] } {
+  // So much rest spreads 100,000 samples over the hour.
+  const lesson = makeLesson(60, 100_000, 3.5)
   const targets = lesson.events.flatMap(e => (e.type === 'stroke' ? [e.id] : []))
   const take = { durationMs: lesson.durationMs, startedAt: '2026-11-27T10:00:00.000Z', gaps: [], frame: lesson.frame }
   const frame = { pageId: lesson.page.id, box: lesson.frame }
@@ -56,10 +57,11 @@ export function compiling(rounds = 15): { whole: number[]; change: number[]; boa
   for (let n = 0; n < rounds; n++) {
     const edition = editionOf(source)
     timed(whole, () => void [edition.events, edition.board])
+    const at = Math.round(random() * (lesson.durationMs - 900))
     const next = changed(source.ledger, l => {
-      l.strikes!.push({ id: newId(), from: 60_000 * n, to: 60_000 * n + 900, inkStays: true })
+      l.strikes!.push({ id: newId(), from: at, to: at + 900, inkStays: true })
     })
-    timed(change, () => void editionOf({ ...source, ledger: next }).boardAt(60_000 * n))
+    timed(change, () => void editionOf({ ...source, ledger: next }, edition).boardAt(edition.time.fromTake(at)))
     for (let k = 0; k < 30; k++) timed(boards, () => void edition.boardAt(random() * edition.duration))
   }
   return { whole, change, boards }

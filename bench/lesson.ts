@@ -11,8 +11,9 @@ const LINES = ['3x − 4 = 17', '3x = 21', 'x = 7', '30204 − 18657 = 11547', '
 /**
  * A made-up lesson: a hand that writes two thirds of the time and wipes the board when it is full.
  * @param minutes its length; @param pointsWanted how many samples its ink has in all, at most
+ * @param rest how much longer the hand rests between two lines, so that fewer samples fill the lesson
  */
-export function makeLesson(minutes: number, pointsWanted = Number.POSITIVE_INFINITY) {
+export function makeLesson(minutes: number, pointsWanted = Number.POSITIVE_INFINITY, rest = 1) {
   const random = seededRandom(42)
   const events: TakeEvent[] = []
   const durationMs = minutes * 60_000
@@ -35,7 +36,7 @@ export function makeLesson(minutes: number, pointsWanted = Number.POSITIVE_INFIN
       onBoard.push(s.id)
       points += s.points.length / 4
     }
-    t = end + 900 + random() * 1500
+    t = end + (900 + random() * 1500) * rest
     if (i % 3 === 2) events.push({ type: 'step', t: Math.round(t), id: `m${i}` })
     t = Math.round(t + 50)
   }

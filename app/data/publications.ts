@@ -18,7 +18,9 @@ export const Publication = z.object({
   durationMs: ms,
   size: z.string(),
   codecs: z.string(),
-  chapters: z.array(z.object({ t: ms, title: z.string() })),
+  /** The part of the question that it is of, where it is not of all. */
+  part: z.string().optional(),
+  chapters: z.array(z.object({ t: ms, title: z.string(), part: z.string().optional() })),
   captions: z.array(z.object({ from: ms, to: ms, text: z.string() })),
   turns: z.array(z.object({ t: ms, to: ms, seconds: z.number().positive() })).default([]),
   /** The ledgers it was made from, to tell whether it is still what the folio says. */
@@ -41,7 +43,11 @@ export async function publicationsOf(folioId: string): Promise<Publication[]> {
 /** Stores a publication in place of an earlier one of the same question and container, whose file is removed. */
 export async function storePublication(publication: Publication): Promise<void> {
   const old = (await publicationsOf(publication.folioId)).filter(
-    p => p.questionId === publication.questionId && p.mime === publication.mime && p.id !== publication.id,
+    p =>
+      p.questionId === publication.questionId &&
+      p.part === publication.part &&
+      p.mime === publication.mime &&
+      p.id !== publication.id,
   )
   try {
     await db.publications.put({ id: publication.id, folioId: publication.folioId, doc: publication })

@@ -328,10 +328,10 @@ export const useFolio = defineStore('folio', () => {
     })
   }
 
-  /** The finished takes of a question, oldest first. */
+  /** The finished takes of a question, oldest first; those of one of its steps alone are that step's. */
   const takesOf = (questionId: string) =>
     takes.value
-      .filter(t => t.questionId === questionId && !t.clip && t.state !== 'recording')
+      .filter(t => t.questionId === questionId && !t.clip && !t.step && t.state !== 'recording')
       .sort((a, b) => a.startedAt.localeCompare(b.startedAt))
   const frames = (question: Question) =>
     folio.value ? framesOf(question, folio.value.pages, folio.value.questions) : []

@@ -1,6 +1,7 @@
 import {
   copyStep,
   dropCopy,
+  guardStretch,
   joinSteps,
   moveMark,
   moveStep,
@@ -15,7 +16,8 @@ import {
   type Proposal,
 } from '#core/cut'
 import { editionLength } from '#core/edition'
-import { newId, type Ledger, type Turn } from '#core/folio'
+import { needIn } from '#core/edition/proofing'
+import { changed, newId, type Ledger, type Turn } from '#core/folio'
 import type { Stretch } from '#core/take'
 
 /** How near to the edge of a pause what is taken out snaps to it, ms. */
@@ -77,10 +79,17 @@ export const useLedger = defineStore('ledger', () => {
       })
   }
 
+  /** The moment of the ledger's own take that is heard, or seen in silence; null in what was recorded later. */
+  function ownMoment(): number | null {
+    return proof.moment.take === proof.ledger?.takeId ? proof.moment.t : null
+  }
+  const NOT_OWN = 'This step was recorded once more. It can be struck out whole, or the first version put back.'
+
   /** Marks where what is taken out begins or ends, at the moment shown. */
   function mark(side: 'in' | 'out') {
-    if (proof.moment.take !== proof.ledger?.takeId) return 'This step was recorded anew; strike it out whole.'
-    const t = snapped(proof.moment.t)
+    const here = ownMoment()
+    if (here === null) return NOT_OWN
+    const t = snapped(here)
     const other = marked.value ? (side === 'in' ? marked.value.to : marked.value.from) : t
     marked.value = side === 'in' ? { from: t, to: Math.max(t, other) } : { from: Math.min(t, other), to: t }
     return undefined
@@ -99,8 +108,9 @@ export const useLedger = defineStore('ledger', () => {
   }
 
   /** Marks the pause or the words at the moment shown: from one edge in the voice to the next. */
-  function markHere() {
-    const { t } = proof.moment
+  function markHere(): string | undefined {
+    const t = ownMoment()
+    if (t === null) return NOT_OWN
     const said = proof.speech.find(s => t >= s.from && t < s.to)
     if (said) marked.value = said
     else {
@@ -108,7 +118,40 @@ export const useLedger = defineStore('ledger', () => {
       const after = proof.speech.find(s => s.from > t)
       marked.value = { from: before?.to ?? 0, to: after?.from ?? proof.takeDuration }
     }
+    return undefined
   }
+
+  /** Lets tightening leave the marked stretch, or the pause at the moment shown, as it is; or no longer. */
+  function protect(): string | undefined {
+    if (!marked.value) {
+      const why = markHere()
+      if (why) return why
+    }
+    const stretch = marked.value!
+    edit('protect a stretch', copy => guardStretch(copy, stretch))
+    marked.value = null
+    if (proposals.value) propose()
+    return undefined
+  }
+  /** Lets tightening leave a proposed stretch as it is for good. */
+  function keepAsIs(proposal: Proposal) {
+    edit('protect a stretch', copy => guardStretch(copy, proposal.stretch))
+    propose()
+  }
+  const unguard = (id: string) =>
+    edit('protect a stretch no longer', copy => {
+      copy.guards = copy.guards?.filter(g => g.id !== id)
+    })
+  /** Whether much ink that comes or goes at once at a joint does so softly. */
+  const softJoints = computed({
+    get: () => proof.ledger?.joints !== 'stand',
+    set: soft => {
+      edit(soft ? 'let ink come softly at joints' : 'let ink stand at once at joints', copy => {
+        if (soft) delete copy.joints
+        else copy.joints = 'stand'
+      })
+    },
+  })
 
   const bringBack = (id: string) => edit('bring a stretch back', copy => unstrike(copy, id))
   const setStrikeInk = (id: string, inkStays: boolean) =>
@@ -118,13 +161,17 @@ export const useLedger = defineStore('ledger', () => {
     })
 
   function trim(side: 'start' | 'end') {
+    const t = ownMoment()
+    if (t === null) return NOT_OWN
     const done = edit(side === 'start' ? 'trim the start' : 'trim the end', copy =>
-      trimTo(copy, snapped(proof.moment.t), side, proof.takeDuration),
+      trimTo(copy, snapped(t), side, proof.takeDuration),
     )
     return done ? undefined : 'There is nothing to trim here.'
   }
   function split() {
-    const done = edit('split a step', copy => splitStep(copy, snapped(proof.moment.t), proof.takeDuration))
+    const t = ownMoment()
+    if (t === null) return NOT_OWN
+    const done = edit('split a step', copy => splitStep(copy, snapped(t), proof.takeDuration))
     return done ? undefined : 'A step cannot be split so near to where it begins or ends.'
   }
   function join(place = proof.row) {
@@ -135,12 +182,23 @@ export const useLedger = defineStore('ledger', () => {
   /** Moves the step mark at which the chosen step begins to the moment shown. */
   function moveMarkHere(place = proof.row) {
     const id = proof.rows[place]?.step.id
-    const done = id && edit('move a step mark', copy => moveMark(copy, id, snapped(proof.moment.t), proof.takeDuration))
+    const t = ownMoment()
+    if (t === null) return NOT_OWN
+    const done = id && edit('move a step mark', copy => moveMark(copy, id, snapped(t), proof.takeDuration))
     return done ? undefined : 'The first step begins where the take begins.'
   }
-  function move(by: 1 | -1, place = proof.row) {
-    const to = edit('move a step', copy => moveStep(copy, place, by)) ?? place
-    proof.showRow(to)
+  /** Moves a step up or down, where none comes to need what is written only after it. @returns why not */
+  function move(by: 1 | -1, place = proof.row): string | undefined {
+    const { ledger, edition } = proof
+    const next = ledger && changed(ledger, copy => void moveStep(copy, place, by))
+    const made = next && proof.editionWith(next)
+    const need = made && edition && !needIn(edition) && needIn(made)
+    if (need) {
+      const [step, needs] = [need.step, need.needs].map(s => made.names.get(s.place))
+      return `“${step}” changes what is written in “${needs}”, and cannot come before it. Nothing was moved.`
+    }
+    proof.showRow(edit('move a step', copy => moveStep(copy, place, by)) ?? place)
+    return undefined
   }
   const copy = (place = proof.row) => edit('copy a step', c => copyStep(c, place))
   const drop = (place: number) => edit('take a copy away', c => dropCopy(c, place))
@@ -218,6 +276,10 @@ export const useLedger = defineStore('ledger', () => {
     strikeMarked,
     bringBack,
     setStrikeInk,
+    protect,
+    keepAsIs,
+    unguard,
+    softJoints,
     trim,
     split,
     join,

@@ -30,29 +30,32 @@ export const useMending = defineStore('mending', () => {
   function begin(): string | undefined {
     if (!proof.edition || folios.readOnly) return 'This question is open in another tab.'
     if (proof.aside) return 'This is out of the film. Bring it back first, then mend it.'
-    if (proof.moment.take !== proof.take?.id)
+    if (proof.edition.time.pieceAt(proof.time)?.take !== proof.take?.id)
       return 'This step was recorded anew in another take: record it once more to change it.'
     proof.pause()
-    desk = new MendDesk(() => ({ edition: proof.edition!, lesson: proof.time, take: proof.moment.t }), {
-      keep(mend: Mend, ends: number) {
-        const before = proof.time
-        proof.changeLedger(`mend: ${mend.name}`, l => {
-          l.mends = [...(l.mends ?? []), mend]
-        })
-        // What writes itself is shown written.
-        if (ends > 0) proof.seek(Math.min(proof.duration, before + ends + 1))
-        rewriting.value = false
-        recording.changes++
+    desk = new MendDesk(
+      () => ({ edition: proof.edition!, lesson: proof.time, take: proof.edition!.time.toTake(proof.time) }),
+      {
+        keep(mend: Mend, ends: number) {
+          const before = proof.time
+          proof.changeLedger(`mend: ${mend.name}`, l => {
+            l.mends = [...(l.mends ?? []), mend]
+          })
+          // What writes itself is shown written.
+          if (ends > 0) proof.seek(Math.min(proof.duration, before + ends + 1))
+          rewriting.value = false
+          recording.changes++
+        },
+        undo: folios.undo,
+        redo: folios.redo,
+        get canUndo() {
+          return folios.past.length > 0
+        },
+        get canRedo() {
+          return folios.future.length > 0
+        },
       },
-      undo: folios.undo,
-      redo: folios.redo,
-      get canUndo() {
-        return folios.past.length > 0
-      },
-      get canRedo() {
-        return folios.future.length > 0
-      },
-    })
+    )
     recording.mendDesk = desk
     bench.question = proof.question
     bench.choose('choose')

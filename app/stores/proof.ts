@@ -1,7 +1,16 @@
-import { inOrder, ledgerOfTake, putInUse, stretchOf } from '#core/cut'
+import { inOrder, ledgerOfTake, putInUse, stepAlone, stretchOf, takesIn } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
-import { namerOf } from '#core/edition/proofing'
-import { changed, type Frame, type Ledger, type Portrait, type Question, type Step, type Take } from '#core/folio'
+import { namerOf, parterOf } from '#core/edition/proofing'
+import {
+  changed,
+  type Frame,
+  type Ledger,
+  type Portrait,
+  type Question,
+  type Step,
+  type StepTake,
+  type Take,
+} from '#core/folio'
 import { fileName } from '#core/publish'
 import { speechOf } from '#core/sound'
 import type { Board, TakeEvent } from '#core/take'
@@ -10,10 +19,14 @@ import { loadCamera, readLog } from '../data/takes'
 import { EditionPlayer } from '../work/editionPlayer'
 import { drawnSoundsOf, soundsIn, sourceOf } from '../work/editionSource'
 import { handOver } from '../work/folioFile'
+import type { TakePlan } from '../work/liveTake'
 import { pictureOfMoment } from '../work/still'
 
 /** Speeds of playing offered to the teacher. */
 const SPEEDS: number[] = [0.5, 0.75, 1, 1.25, 1.5, 2, 3]
+
+/** What a take of one step begins with. */
+type StepPlan = Extract<TakePlan, { of: unknown }>
 
 /** A moment of a take: where the edition is made from. */
 export interface Moment {
@@ -61,20 +74,18 @@ export const useProof = defineStore('proof', () => {
     ledger.value
       ? inOrder(ledger.value).map(step => {
           const index = ledger.value!.steps.indexOf(step)
-          const { takeId, ...stretch } = {
-            takeId: ledger.value!.takeId,
-            ...(step.anew ?? stretchOf(ledger.value!, index, takeDuration.value)),
-          }
-          return { step, index, take: takeId, stretch }
+          // What is heard: another voice, that of another take, or its own.
+          const { anew, voice } = step
+          const own = { takeId: ledger.value!.takeId, ...stretchOf(ledger.value!, index, takeDuration.value) }
+          const { takeId, from, to } = voice ?? (anew && !anew.over ? anew : own)
+          return { step, index, take: takeId, stretch: { from, to } }
         })
       : [],
   )
-  /** The moment of a take that is shown. */
-  const moment = computed<Moment>(() => {
-    if (aside.value) return aside.value
-    const piece = edition.value?.time.pieceAt(time.value)
-    return { take: piece?.take ?? take.value?.id ?? '', t: edition.value?.time.toTake(time.value) ?? 0 }
-  })
+  /** The moment of a take that is heard, or shown in silence. */
+  const moment = computed<Moment>(
+    () => aside.value ?? edition.value?.time.momentAt(time.value) ?? { take: take.value?.id ?? '', t: 0 },
+  )
   /** The row that is shown. */
   const row = computed(() => {
     const { take: of, t } = moment.value
@@ -121,13 +132,34 @@ export const useProof = defineStore('proof', () => {
     )
   }
 
-  /** A take of a question beside others: its edition, and what plays it; who asked closes that. */
-  async function comparable(of: Question, other: Take) {
-    const steps = await ledgerOf(of, other)
+  /**
+   * A take of a question beside others: its edition, and what plays it; who asked closes that.
+   * @param alone a ledger that shows a part of it only
+   */
+  async function comparable(of: Question, other: Take, alone?: Ledger) {
+    const steps = alone ?? (await ledgerOf(of, other))
     const [made, sounds] = await Promise.all([editionOfTake(other, steps), drawnSoundsOf(steps)])
     const player = new EditionPlayer(soundsIn(sounds))
     player.load(made.soundPlan(), made.duration)
     return { edition: made, player }
+  }
+
+  /** What a take of one step begins with; null where there is nothing to begin from. */
+  async function planForStep(of: Take, asked: Question, stepId: string, as: StepTake): Promise<StepPlan | null> {
+    const steps = asked.ledger
+    const index = steps?.steps.findIndex(s => s.id === stepId) ?? -1
+    const step = steps?.steps[index]
+    if (!steps || !step) return null
+    if (as === 'voice') {
+      const alone = await editionOfTake(of, stepAlone(steps, stepId, step))
+      return { kind: as, of: { take: of, events: alone.events, first: alone.first }, ledger: steps, only: stepId }
+    }
+    const { t } = step
+    const laid = { take: of, ...(await editionOfTake(of, steps)).before(t) }
+    if (as === 'anew') return { kind: as, of: laid, t, only: stepId }
+    const own = { takeId: of.id, ...stretchOf(steps, index, of.durationMs) }
+    const heard = step.voice ?? (step.anew && !step.anew.over ? step.anew : own)
+    return { kind: as, of: laid, ledger: steps, t, only: stepId, heard }
   }
 
   /** Opens a question's edition for playing. */
@@ -167,21 +199,29 @@ export const useProof = defineStore('proof', () => {
     player = new EditionPlayer(soundsIn(sounds))
   }
 
-  /** Puts the edition together anew; what is playing goes on from the same moment of its take. */
-  function compile() {
+  /** The edition that a ledger of the take in use makes; null while what it needs has not been read. */
+  function editionWith(steps: Ledger): Edition | null {
     const { value: of } = take
-    const { value: steps } = ledger
-    if (!of || !steps) return
-    const events = logs.value[of.id]
-    if (!events) return
+    const events = logs.value[of?.id ?? '']
+    if (!of || !events) return null
     const others = Object.fromEntries(
       store.takes.flatMap(t =>
         t.id !== of.id && logs.value[t.id] ? [[t.id, { take: t, events: logs.value[t.id]! }]] : [],
       ),
     )
+    const asked = store.questions.find(q => q.id === question.value?.id) ?? { parts: [] }
+    const pages = store.folio?.pages ?? []
+    return editionOf(
+      { take: of, events, ledger: steps, pages, others, namer: namerOf(asked), parter: parterOf(asked) },
+      edition.value ?? undefined,
+    )
+  }
+
+  /** Puts the edition together anew; what is playing goes on from the same moment of its take. */
+  function compile() {
+    const now = ledger.value && editionWith(ledger.value)
+    if (!now) return
     const before = edition.value && { ...moment.value }
-    const namer = namerOf(store.questions.find(q => q.id === question.value?.id) ?? { parts: [] })
-    const now = editionOf({ take: of, events, ledger: steps, pages: store.folio?.pages ?? [], others, namer })
     edition.value = now
     player?.load(now.soundPlan(), now.duration)
     // What is looked at where it is out stays there as long as it is out.
@@ -193,7 +233,7 @@ export const useProof = defineStore('proof', () => {
     () => {
       const { value: of } = take
       if (!of || ledger.value?.takeId !== of.id) return
-      if (!ledger.value.steps.some(s => s.anew && !logs.value[s.anew.takeId])) return compile()
+      if (takesIn(ledger.value).every(id => logs.value[id])) return compile()
       readTakes(of)
         .then(compile)
         .catch((error: unknown) => notices.tell(error, 'putting the question together'))
@@ -391,10 +431,12 @@ export const useProof = defineStore('proof', () => {
     duration,
     takeDuration,
     edition,
+    editionWith,
     otherTakes,
     laidLog,
     editionOfTake,
     comparable,
+    planForStep,
     open,
     close,
     board,

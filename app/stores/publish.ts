@@ -1,3 +1,4 @@
+import { sectionsOf } from '#core/edition/proofing'
 import { questionName, type Folio, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
 import { fileName } from '#core/publish'
@@ -66,6 +67,37 @@ export const usePublish = defineStore('publish', () => {
     }
   }
 
+  /** The parts of a question that can be videos of their own; fewer than two where there is nothing to tell apart. */
+  async function partsOf(question: Question) {
+    const sections = sectionsOf(await proof.editionOfTake(takeOf(question, store.takes), question.ledger!))
+    return sections.length > 1 ? sections : []
+  }
+
+  interface RenderWish {
+    key: string
+    label: string
+    questions: readonly Question[]
+    whole?: boolean
+    only?: RenderOptions['only']
+  }
+  /** The videos that are asked for: each question, its parts if she wants them, and the whole folio. */
+  async function wishes(questions: readonly Question[], whole: boolean): Promise<RenderWish[]> {
+    const out: RenderWish[] = []
+    for (const q of questions) {
+      out.push({ key: q.id, label: questionName(q), questions: [q] })
+      if (!settings.remembered.videosByPart) continue
+      for (const only of await partsOf(q))
+        out.push({
+          key: `${q.id} ${only.part} ${only.from}`,
+          label: `${questionName(q)}, part ${only.part}`,
+          questions: [q],
+          only,
+        })
+    }
+    if (whole) out.push({ key: 'whole', label: 'The whole folio', questions: recorded.value, whole: true })
+    return out
+  }
+
   /** Renders videos one after another: each chosen question, and the whole folio if asked. */
   async function render(questions: readonly Question[], whole: boolean) {
     if (rendering.value || !store.folio) return
@@ -75,11 +107,12 @@ export const usePublish = defineStore('publish', () => {
       container: settings.remembered.container,
       width: settings.remembered.width,
       mode: settings.remembered.mode,
+      chapters: settings.remembered.chaptersByPart ? 'part' : 'step',
     }
-    const jobs = [
-      ...questions.map(q => ({ key: q.id, label: questionName(q), questions: [q], whole: false })),
-      ...(whole ? [{ key: 'whole', label: 'The whole folio', questions: recorded.value, whole: true }] : []),
-    ]
+    const jobs = await wishes(questions, whole).catch((error: unknown) => {
+      notices.tell(error, 'finding what is to be rendered')
+      return []
+    })
     tasks.value = jobs.map(j => ({ key: j.key, label: j.label, state: 'waiting', progress: null }))
     const finished: Publication[] = []
     for (const [i, job] of jobs.entries()) {
@@ -91,8 +124,8 @@ export const usePublish = defineStore('publish', () => {
             store.folio,
             store.takes,
             job.questions,
-            job.whole,
-            options,
+            job.whole ?? false,
+            { ...options, ...(job.only ? { only: job.only } : {}) },
             finished,
             storePublication,
             progress => patch(i, { progress }),
@@ -152,7 +185,7 @@ export const usePublish = defineStore('publish', () => {
   async function posters(folio: Folio): Promise<Map<string, Blob>> {
     const out = new Map<string, Blob>()
     for (const p of store.publications) {
-      const question = store.questions.find(q => q.id === p.questionId)
+      const question = p.part ? undefined : store.questions.find(q => q.id === p.questionId)
       if (!question?.ledger || out.has(question.id)) continue
       const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger)
       const board = edition.boardAt(edition.duration)
@@ -165,7 +198,7 @@ export const usePublish = defineStore('publish', () => {
   const best = () =>
     store.questions.flatMap(q =>
       store.publications
-        .filter(p => p.questionId === q.id)
+        .filter(p => p.questionId === q.id && !p.part)
         .sort((a, b) => b.createdAt.localeCompare(a.createdAt))
         .slice(0, 1),
     )

@@ -11,7 +11,7 @@ import {
 } from '#core/take'
 import { askToKeep } from '../data/files'
 import { PENS } from '../devices/pen'
-import { LiveTake, newRehearsal, type TakePlan } from '../work/liveTake'
+import { LiveTake, newRehearsal, type HeardStretch, type TakePlan } from '../work/liveTake'
 import { handOverTake } from '../work/folioFile'
 import { openSound, playRunUp, type OldSound } from '../work/oldSound'
 import { SleepWatch } from '../work/sleepWatch'
@@ -73,8 +73,12 @@ export const useRecording = defineStore('recording', () => {
   const rehearsal = shallowRef(newRehearsal())
   /** How long the solution lasts so far, ms: `elapsed` without what was taken back. */
   const kept = computed(() => (changes.value >= 0 ? keptAt(elapsed.value) : 0))
+  /** Whether it is recorded for one step only. */
+  const single = ref(false)
   /** Whether the take has steps of its own: only then they are marked and gone back, and the student asked. */
-  const stepped = computed(() => kind.value === 'plain' || kind.value === 'anew' || kind.value === 'practice')
+  const stepped = computed(
+    () => kind.value === 'plain' || (kind.value === 'anew' && !single.value) || kind.value === 'practice',
+  )
   /** Whether the board only plays, and is talked over. */
   const played = computed(() => active.value && kind.value === 'voice')
   /** The desk on which what was recorded is mended. */
@@ -88,6 +92,8 @@ export const useRecording = defineStore('recording', () => {
   let timer: ReturnType<typeof setInterval> | undefined
   /** The sound that is written over. */
   let old: OldSound | null = null
+  /** The stretch of it that is heard, where it is not all. */
+  let heard: HeardStretch | null = null
   const sleep = new SleepWatch()
   const { microphones, chosen, level, findMicrophones, plugIn, plugInChosen, unplug, isOpen } = useMicrophone(
     (pcm, rate, at, loud) => {
@@ -155,6 +161,7 @@ export const useRecording = defineStore('recording', () => {
     const folioId = folios.folio!.id
     const made = new LiveTake(question, frame, plan, plan.kind === 'ink' ? undefined : camera.portrait)
     kind.value = plan.kind
+    single.value = 'only' in plan && plan.only !== undefined
     made.recorder.onTrouble = trouble => {
       room.value = 'none'
       if (trouble.code !== 'storage-full') notices.tell(trouble, 'storing the take')
@@ -166,9 +173,10 @@ export const useRecording = defineStore('recording', () => {
     live = made
     try {
       if (plan.kind !== 'ink') await plugInChosen()
-      if (plan.kind === 'anew' || plan.kind === 'voice') show(made)
+      if (plan.kind === 'anew' || plan.kind === 'voice' || single.value) show(made)
       elapsed.value = made.recorder.time(performance.now())
-      if (plan.kind === 'ink') old = await openSound(plan.of.take.id)
+      if (plan.kind === 'ink') old = await openSound(plan.heard?.takeId ?? plan.of.take.id)
+      heard = plan.kind === 'ink' ? (plan.heard ?? null) : null
       const pictures =
         plan.kind === 'ink'
           ? undefined
@@ -184,7 +192,7 @@ export const useRecording = defineStore('recording', () => {
       ])
       if (!leaving()) {
         await made.begin(folioId, chosen.value.label, PENS.find(p => p.id === settings.remembered.pen)?.label ?? '')
-        await old?.play(0)
+        await old?.play(heard?.from ?? 0)
       }
     } catch (error) {
       notices.tell(error, 'starting the take')
@@ -215,6 +223,7 @@ export const useRecording = defineStore('recording', () => {
     const now = performance.now()
     sleep.tick(isOpen(), wake)
     elapsed.value = recorder.value?.time(now) ?? 0
+    if (heard && old && old.time() >= heard.to) old.pause()
     cameraWarning.value = camera.lost
       ? { fault: 'camera-lost', since: now }
       : camera.on && state.value === 'running'
@@ -344,7 +353,7 @@ export const useRecording = defineStore('recording', () => {
 
   function goOn() {
     const now = performance.now()
-    void old?.play()
+    if (!heard || !old || old.time() < heard.to) void old?.play()
     recorder.value!.resume(now)
     live?.watch?.goOn(now)
     live?.breaks?.mark(now)
@@ -479,8 +488,9 @@ export const useRecording = defineStore('recording', () => {
 
   function reset() {
     old?.close()
-    old = null
+    old = heard = null
     kind.value = 'plain'
+    single.value = false
     clearInterval(timer)
     unplug()
     live = null
@@ -503,6 +513,7 @@ export const useRecording = defineStore('recording', () => {
     countdown,
     elapsed,
     kept,
+    single,
     stepped,
     played,
     level,

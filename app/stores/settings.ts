@@ -20,6 +20,8 @@ export const useSettings = defineStore('settings', () => {
       container: 'mp4' as 'mp4' | 'webm',
       width: 1280,
       mode: 'on-change' as 'steady' | 'on-change',
+      videosByPart: false,
+      chaptersByPart: false,
       calm: false,
       sampleOffered: false,
       sheet: 'formulas',

@@ -4,7 +4,7 @@ import { sweepFiles } from '../data/files'
 import { folioLock, isLocked, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
 import { isUnfinished, noteFinished, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
-import { ledgerOfTake, withPortrait } from '#core/cut'
+import { ledgerFor, versionsOf, withPortrait } from '#core/cut'
 import { clockTime } from '#core/publish'
 import { reachedBy } from '#core/video'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
@@ -28,7 +28,11 @@ export function ofWhat({ take, folio }: LostTake): string {
 function isUsed(folio: Folio, takeId: string): boolean {
   const ledgers = folio.questions.flatMap(q => [q.ledger, ...q.shelved])
   const clips = [folio, ...folio.questions].flatMap(of => [of.clips.opening, of.clips.end])
-  return [...ledgers, ...clips].some(of => of?.takeId === takeId)
+  const steps = ledgers.flatMap(l => l?.steps ?? []).flatMap(versionsOf)
+  return (
+    [...ledgers, ...clips].some(of => of?.takeId === takeId) ||
+    steps.some(v => v.anew?.takeId === takeId || v.voice?.takeId === takeId)
+  )
 }
 
 /** All folios of this browser, and takes that were cut off. */
@@ -107,17 +111,9 @@ export const useShelf = defineStore('shelf', () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       // One that was put together already has its sound.
       const settled = item.take.state === 'recording' ? await settleTake(take) : item.take
-      const ledger = take.clip
-        ? null
-        : withPortrait(
-            ledgerOfTake(
-              take,
-              await readLog(take.id),
-              item.folio.questions.find(q => q.id === take.questionId),
-            ),
-            settled,
-            camera.portrait,
-          )
+      const of = item.folio.questions.find(q => q.id === take.questionId)
+      const made = take.clip ? null : ledgerFor(take, await readLog(take.id), of)
+      const ledger = made && (take.step ? made : withPortrait(made, settled, camera.portrait))
       if (here) await opened.takeDone(settled, ledger)
       else await giveTake(settled, ledger)
       notices.say(`The take is kept: ${ofWhat(item)}.`)

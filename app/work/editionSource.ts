@@ -1,6 +1,6 @@
 import { takesIn } from '#core/cut'
 import type { EditionSource, TakeLog } from '#core/edition'
-import { namerOf } from '#core/edition/proofing'
+import { namerOf, parterOf } from '#core/edition/proofing'
 import { Trouble, type Ledger, type Page, type Question, type Take } from '#core/folio'
 import type { TakeEvent } from '#core/take'
 import { loadSound } from '../data/takes'
@@ -37,6 +37,7 @@ export async function sourceOf(
     ledger,
     pages,
     namer: namerOf(question),
+    parter: parterOf(question),
     ...(Object.keys(others).length ? { others } : {}),
   }
 }

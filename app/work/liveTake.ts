@@ -1,4 +1,4 @@
-import { ledgerOfTake, newSteps, withPortrait, withStepAnew } from '#core/cut'
+import { ledgerFor, newSteps, withPortrait } from '#core/cut'
 import {
   newId,
   Trouble,
@@ -38,17 +38,24 @@ export interface LaidTake {
   first: Frame
 }
 
+/** A stretch of the sound of a take that is heard while it is written over, take ms. */
+export interface HeardStretch {
+  takeId: string
+  from: number
+  to: number
+}
+
 /**
- * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take, or takes the place of `only`
- * one step of it. `voice`: its ink plays, and
- * is talked over. `ink`: its
- * sound plays, and is written over. `practice`: nothing of it is kept. `clip`: the teacher alone, of a question or of
- * the whole folio.
+ * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take. `voice`: its ink plays, and
+ * is talked over. `ink`: its sound plays, and is written over. With `only`, all of that is for one step, by its id:
+ * `of` is then the board before it (for its voice, its ink by itself), and `heard` what is written over. `practice`:
+ * nothing of it is kept. `clip`: the teacher alone, of a question or of the whole folio.
  */
 export type TakePlan =
   | { kind: 'plain' }
   | { kind: 'anew'; of: LaidTake; t: number; only?: string }
-  | { kind: 'voice' | 'ink'; of: LaidTake; ledger: Ledger }
+  | { kind: 'voice'; of: LaidTake; ledger: Ledger; only?: string }
+  | { kind: 'ink'; of: LaidTake; ledger: Ledger; only?: string; t?: number; heard?: HeardStretch }
   | { kind: 'practice' }
   | { kind: 'clip'; place: ClipPlace }
 
@@ -98,12 +105,23 @@ export class LiveTake {
   }
 
   private get first(): Frame {
-    return this.plan.kind === 'anew' || this.plan.kind === 'voice' ? this.plan.of.first : this.frame
+    const { plan } = this
+    return plan.kind === 'anew' || plan.kind === 'voice' || (plan.kind === 'ink' && plan.only)
+      ? plan.of.first
+      : this.frame
   }
   /** The take whose sound is its beginning, or all of it. */
   private get after(): Take['after'] {
     if (this.plan.kind === 'anew') return { takeId: this.plan.of.take.id, t: this.plan.t }
-    return this.plan.kind === 'ink' ? { takeId: this.plan.of.take.id, t: this.plan.of.take.durationMs } : undefined
+    if (this.plan.kind !== 'ink') return undefined
+    return { takeId: this.plan.of.take.id, t: this.plan.t ?? this.plan.of.take.durationMs }
+  }
+  /** The step that it is recorded for, where it is for one alone. */
+  private get step(): Take['step'] {
+    const { plan } = this
+    return (plan.kind === 'anew' || plan.kind === 'voice' || plan.kind === 'ink') && plan.only
+      ? { id: plan.only, as: plan.kind }
+      : undefined
   }
 
   /** Stores what is known of the take, and starts its clock. */
@@ -121,6 +139,7 @@ export class LiveTake {
       pen,
       gaps: [],
       ...(after ? { after } : {}),
+      ...(this.step ? { step: this.step } : {}),
       ...(this.plan.kind === 'clip' ? { clip: this.plan.place } : {}),
     }
     if (this.plan.kind !== 'practice') {
@@ -171,7 +190,7 @@ export class LiveTake {
       return null
     }
     // What was written over only as far as here goes on as it was.
-    if (this.plan.kind === 'ink')
+    if (this.plan.kind === 'ink' && !this.step)
       this.recorder.goOnAs(restOf(this.plan.of.events, this.recorder.time(performance.now())))
     const stopped = await this.recorder.stop(performance.now())
     const left = this.recorder.unsaved
@@ -182,32 +201,30 @@ export class LiveTake {
         'It is kept in this tab as long as it stays open.',
         'Make room (remove videos or old folios), then press Stop again.',
       )
-    // Ink that was talked over stays whole, also where the talk was shorter.
-    const durationMs =
-      this.plan.kind === 'voice'
-        ? Math.max(stopped, logDuration(this.recorder.events))
-        : this.plan.kind === 'ink'
-          ? Math.max(stopped, this.plan.of.take.durationMs)
-          : stopped
-    const take = await settleTake({ ...this.take!, durationMs, state: 'whole' })
+    const take = await settleTake({ ...this.take!, durationMs: this.lengthOf(stopped), state: 'whole' })
     if (this.plan.kind === 'clip') return { take, ledger: null }
     const { plan } = this
-    if (plan.kind === 'anew' && plan.only && this.question?.ledger)
-      return {
-        take,
-        ledger: withStepAnew(this.question.ledger, plan.only, { takeId: take.id, from: plan.t, to: durationMs }),
-      }
     const ledger =
-      this.plan.kind === 'voice' || this.plan.kind === 'ink'
-        ? newSteps(this.plan.ledger, take)
-        : ledgerOfTake(take, this.recorder.events, this.question ?? undefined)
-    return { take, ledger: withPortrait(ledger, take, this.portrait) }
+      (plan.kind === 'voice' || plan.kind === 'ink') && !plan.only
+        ? newSteps(plan.ledger, take)
+        : ledgerFor(take, this.recorder.events, this.question ?? undefined)
+    return { take, ledger: this.step ? ledger : withPortrait(ledger, take, this.portrait) }
+  }
+
+  /** Ink that was talked over stays whole, also where the talk was shorter; for one step, it goes by in that time. */
+  private lengthOf(stopped: number): number {
+    const { plan } = this
+    if (this.step) return stopped
+    if (plan.kind === 'voice') return Math.max(stopped, logDuration(this.recorder.events))
+    return plan.kind === 'ink' ? Math.max(stopped, plan.of.take.durationMs) : stopped
   }
 
   /** Whether ink was talked over without a sound, or sound written over without ink: there is nothing to put in use. */
   private get isEmpty(): boolean {
     if (this.plan.kind === 'voice') return !this.heard
-    return this.plan.kind === 'ink' && this.recorder.events.every(e => ['frame', 'pause', 'step'].includes(e.type))
+    if (this.plan.kind !== 'ink') return false
+    const { t = -1 } = this.plan
+    return this.recorder.events.every(e => e.t <= t || ['frame', 'pause', 'step'].includes(e.type))
   }
   /** When the ink ends that is talked over, take ms; 0 in any other take. */
   get inkEnds(): number {
@@ -266,7 +283,9 @@ export class LiveTake {
 }
 
 function beforeOf(plan: TakePlan): { events: TakeEvent[]; t: number; sealed?: boolean } | undefined {
-  if (plan.kind === 'anew') return { events: copyOf(plan.of.events.filter(e => e.t <= plan.t)), t: plan.t }
+  const t = plan.kind === 'anew' || plan.kind === 'ink' ? plan.t : undefined
+  if ((plan.kind === 'anew' || plan.kind === 'ink') && t !== undefined)
+    return { events: copyOf(plan.of.events.filter(e => e.t <= t)), t }
   if (plan.kind === 'clip') return { events: [], t: 0, sealed: true }
   return plan.kind === 'voice' ? { events: copyOf([...plan.of.events]), t: 0, sealed: true } : undefined
 }

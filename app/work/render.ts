@@ -1,5 +1,7 @@
 import { z } from 'zod'
-import { editionOf, type Edition } from '#core/edition'
+import { stepsAlone } from '#core/cut'
+import { editionOf, type ChapterBy, type Edition } from '#core/edition'
+import type { Section } from '#core/edition/proofing'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
 import { fileName, questionFileNames } from '#core/publish'
 import { isFresh, pictureKey, madeFrom, partsOf, sequenceOf, type FrameMode, type Part } from '#core/video'
@@ -30,6 +32,9 @@ export interface RenderOptions {
   container: Container
   width: number
   mode: FrameMode
+  chapters: ChapterBy
+  /** Only a part of a question: its label, and the steps that belong to it. */
+  only?: Pick<Section, 'part' | 'steps'>
 }
 
 /** The containers that this browser can make. */
@@ -61,18 +66,19 @@ export async function renderQuestions(
   onProgress: (p: RenderProgress) => void,
   signal: AbortSignal,
 ): Promise<Publication> {
+  const { only } = options
   const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
-  const recorded = await Promise.all(
-    questions.map(async question => {
-      const take = takeOf(question, takes)
-      const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog)
-      return { question, source: toPlain(source) as RenderPiece['source'], edition: editionOf(source) }
-    }),
-  )
+  const recorded = await recordedOf(folio, takes, questions, only)
   refuseEmpty(recorded)
-  const parts = partsOf(folio, recorded, whole, takeId => takes.find(t => t.id === takeId)?.durationMs ?? null)
+  const parts = partsOf(
+    folio,
+    recorded,
+    whole,
+    takeId => takes.find(t => t.id === takeId)?.durationMs ?? null,
+    options.chapters,
+  )
   const { chapters, captions, turns } = sequenceOf(parts)
-  const title = whole ? folio.title : questionName(questions[0]!)
+  const title = whole ? folio.title : `${questionName(questions[0]!)}${only ? `, part ${only.part}` : ''}`
   const videos = whole ? await videosOf(folio, questions, finished) : null
   const { jobParts, shown } = await jobPartsOf(folio, parts, recorded, videos, size.width)
   const runner = newRenderRunner()
@@ -97,18 +103,20 @@ export async function renderQuestions(
       ),
     )
     const base = whole ? fileName(folio.title, 'folio') : questionFileNames(folio.questions).get(questions[0]!.id)!
+    const ofPart = only ? `-${fileName(only.part, 'part')}` : ''
     const publication: Publication = {
       id,
       folioId: folio.id,
       questionId: whole ? null : questions[0]!.id,
       createdAt: new Date().toISOString(),
       file: result.file,
-      name: `${base}.${options.container}`,
+      name: `${base}${ofPart}.${options.container}`,
       mime: options.container === 'mp4' ? 'video/mp4' : 'video/webm',
       bytes: result.bytes,
       durationMs: Math.round(result.durationMs),
       size: `${size.width}x${size.height}`,
       codecs: result.codecs,
+      ...(only ? { part: only.part } : {}),
       chapters,
       captions,
       turns,
@@ -125,6 +133,27 @@ export async function renderQuestions(
     runner.close()
     free()
   }
+}
+
+/** The questions with their editions. @param only a part of the one question, where it is not all of it */
+function recordedOf(
+  folio: Folio,
+  takes: readonly Take[],
+  questions: readonly Question[],
+  only: RenderOptions['only'],
+): Promise<Recorded[]> {
+  return Promise.all(
+    questions.map(async question => {
+      const take = takeOf(question, takes)
+      const ledger = only ? stepsAlone(question.ledger!, new Set(only.steps)) : question.ledger!
+      const source = await sourceOf(take, question, ledger, takes, folio.pages, readLog)
+      return {
+        question: only ? { ...question, clips: {} } : question,
+        source: toPlain(source) as RenderPiece['source'],
+        edition: editionOf(source),
+      }
+    }),
+  )
 }
 
 /** @throws Trouble `nothing-left` for a question of which nothing is left */
@@ -170,7 +199,7 @@ async function videosOf(
 ): Promise<Map<string, Blob> | null> {
   const files = new Map<string, Blob>()
   for (const question of questions) {
-    const own = finished.find(p => p.questionId === question.id && isFresh(p, folio, [question]))
+    const own = finished.find(p => p.questionId === question.id && !p.part && isFresh(p, folio, [question]))
     const file = own && (await openFile(own.file))
     if (!file) return null
     files.set(question.id, file)

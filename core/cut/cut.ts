@@ -1,11 +1,13 @@
-import type { Ledger, Pace, Step, Strike, Turn } from '../folio/model'
+import type { Ledger, Step, Turn } from '../folio/model'
 import type { Stretch } from '../take/board'
 import { inOrder, stepName, stretchOf } from './ledger'
+import { follows, indexAt, Maker } from './maker'
 
-/** A named place in a cut, ms since the cut began. */
+/** A named place in a cut, ms since the cut began; the part of the question that it belongs to, where it has parts. */
 export interface Chapter {
   t: number
   title: string
+  part?: string
 }
 
 /**
@@ -29,11 +31,14 @@ export interface Segment extends Stretch {
   out: 'ink goes' | 'ink stays' | null
   /** How often its step has come before in this cut. */
   copy: number
+  /** Whether its own sound is not what is heard over it. */
+  voiced: boolean
 }
 
 /**
  * A piece of a cut: `ms` long from cut time `at`. It shows a take from `from` on, `speed` times as fast; or, where the
- * student is asked to try, holds still there.
+ * student is asked to try, holds still there. `sound`: what is heard, from that moment of a take on, as fast as it was
+ * spoken; null for silence.
  */
 export interface Piece {
   at: number
@@ -41,6 +46,7 @@ export interface Piece {
   take: string
   from: number
   speed: number
+  sound: { take: string; from: number } | null
   turn?: Turn
 }
 
@@ -82,7 +88,7 @@ export class Cut {
       const copy = times.get(step.id) ?? 0
       times.set(step.id, copy + 1)
       const from = made.at
-      made.add(step, step.anew ?? stretchOf(ledger, index, takeDuration), copy)
+      made.add(step, stretchOf(ledger, index, takeDuration), copy)
       if (made.at > from) made.steps.push({ step, index, place, from, to: made.at })
     }
     this.segments = made.segments
@@ -91,9 +97,9 @@ export class Cut {
     this.duration = made.at
   }
 
-  /** Stretches of the ledger's own take that are shown, take ms, ascending, joined where they touch. */
+  /** Stretches of the ledger's own take that are shown with their own sound, take ms, ascending, joined where they touch. */
   get kept(): readonly Stretch[] {
-    return joined(this.segments.filter(s => !s.out && s.take === this.ledger.takeId))
+    return joined(this.segments.filter(s => !s.out && !s.voiced && s.take === this.ledger.takeId))
   }
 
   /** The piece shown at cut time `t`; past the end, the last. */
@@ -109,25 +115,43 @@ export class Cut {
   }
 
   /**
-   * Cut time at which take time `t` is shown, before any holding still there; where it is out, the moment it would have
-   * begun.
+   * The moment of a take that is at cut time `t`: that which is heard, else that which is shown; past the end, the last.
+   */
+  momentAt(t: number): { take: string; t: number } | null {
+    const piece = this.pieceAt(t)
+    if (!piece) return null
+    const since = piece.turn ? 0 : Math.min(Math.max(0, t - piece.at), piece.ms)
+    return piece.sound
+      ? { take: piece.sound.take, t: piece.sound.from + since }
+      : { take: piece.take, t: piece.from + since * piece.speed }
+  }
+
+  /**
+   * Cut time at which take time `t` is shown or heard, before any holding still there; where it is out, the moment it
+   * would have begun.
    */
   fromTake(t: number, take = this.ledger.takeId): number {
     let next: Segment | null = null
+    const hold = take === this.ledger.takeId ? this.pieces.find(p => p.turn?.t === t) : undefined
+    if (hold) return hold.at
     for (const s of this.segments) {
       if (s.take !== take) continue
-      if (t >= s.from && t < s.to) {
-        const hold = s.out ? null : this.pieces.find(p => p.turn && p.take === take && p.from === t && p.at < s.at)
-        return hold?.at ?? (s.out ? s.at : s.at + (t - s.from) / s.speed)
-      }
+      if (t >= s.from && t < s.to) return s.out ? s.at : s.at + (t - s.from) / s.speed
       if (s.from > t && (!next || s.from < next.from)) next = s
     }
-    return next?.at ?? this.duration
+    return this.hears(t, take) ?? next?.at ?? this.duration
+  }
+
+  /** Cut time at which take time `t` is heard over what another take shows, or another moment of it; null where not. */
+  private hears(t: number, take: string): number | null {
+    const over = (p: Piece) => p.sound?.take === take && t >= p.sound.from && t < p.sound.from + (p.turn ? 1 : p.ms)
+    const piece = this.pieces.find(over)
+    return piece ? piece.at + (piece.turn ? 0 : t - piece.sound!.from) : null
   }
 
   /** Whether take time `t` is in the cut. */
   holds(t: number, take = this.ledger.takeId): boolean {
-    return this.segments.some(s => !s.out && s.take === take && t >= s.from && t < s.to)
+    return this.segments.some(s => !s.out && s.take === take && t >= s.from && t < s.to) || this.hears(t, take) !== null
   }
 
   /** The pause for the student that cut time `t` lies in, and how much of it has passed, 0…1. */
@@ -157,102 +181,9 @@ export class Cut {
   }
 }
 
-const follows = (a: Piece, b: Pick<Piece, 'take' | 'from' | 'speed'>) =>
-  a.take === b.take && a.speed === b.speed && Math.abs(a.from + a.ms * a.speed - b.from) < 1e-6
-
-/** Puts the stretches of steps one behind another. */
-class Maker {
-  readonly segments: Segment[] = []
-  readonly pieces: Piece[] = []
-  readonly steps: CutStep[] = []
-  at = 0
-
-  private readonly strikes: ReadonlyMap<Step, Strike[]>
-  private readonly paces: ReadonlyMap<Step, Pace[]>
-
-  constructor(private readonly ledger: Ledger) {
-    this.strikes = byStep(ledger, ledger.strikes ?? [])
-    this.paces = byStep(ledger, ledger.paces ?? [])
-  }
-
-  add(step: Step, stretch: Stretch & { takeId?: string }, copy: number) {
-    const take = stretch.takeId ?? this.ledger.takeId
-    const own = take === this.ledger.takeId
-    const edges = new Set([stretch.from, stretch.to])
-    const inside = (t: number) => t > stretch.from && t < stretch.to && edges.add(t)
-    const strikes = (own && this.strikes.get(step)) || []
-    const paces = (own && this.paces.get(step)) || []
-    for (const s of [...strikes, ...paces]) [s.from, s.to].forEach(inside)
-    const turns = own ? this.ledger.turns.filter(t => t.hold > 0 && t.t >= stretch.from && t.t < stretch.to) : []
-    turns.forEach(t => inside(t.t))
-    const cuts = [...edges].sort((a, b) => a - b)
-    cuts.slice(0, -1).forEach((a, i) => {
-      const covers = (s: Stretch) => s.from <= a && s.to >= cuts[i + 1]!
-      const strike = strikes.filter(covers)
-      const out = step.struck
-        ? step.inkStays
-          ? 'ink stays'
-          : 'ink goes'
-        : strike.length
-          ? strike.every(s => s.inkStays)
-            ? 'ink stays'
-            : 'ink goes'
-          : null
-      if (!out) for (const turn of turns) if (turn.t === a) this.hold(turn, take)
-      // Whole milliseconds of the cut, however fast it goes by.
-      const long = cuts[i + 1]! - a
-      const fast = Math.max(1, ...paces.filter(covers).map(p => p.speed))
-      const speed = out || fast === 1 ? 1 : long / Math.max(1, Math.round(long / fast))
-      this.segment({ take, from: a, to: cuts[i + 1]!, at: this.at, speed, out, copy })
-    })
-  }
-
-  private hold(turn: Turn, take: string) {
-    this.pieces.push({ at: this.at, ms: turn.hold * 1000, take, from: turn.t, speed: 1, turn })
-    this.at += turn.hold * 1000
-  }
-
-  private segment(segment: Segment) {
-    this.segments.push(segment)
-    if (segment.out) return
-    const { take, from, speed } = segment
-    const ms = (segment.to - from) / speed
-    const last = this.pieces[this.pieces.length - 1]
-    if (last && !last.turn && follows(last, segment)) last.ms += ms
-    else this.pieces.push({ at: this.at, ms, take, from, speed })
-    this.at += ms
-  }
-}
-
 /** All of a recording as it is, without steps: a clip of the teacher. @param durationMs its length */
 export function wholeCut(durationMs: number): Cut {
   return new Cut({ takeId: '', steps: [{ id: '', t: 0, title: '', words: '', struck: false }], turns: [] }, durationMs)
-}
-
-/** The steps that stretches lie over, with those. */
-function byStep<S extends Stretch>({ steps }: Ledger, stretches: readonly S[]): Map<Step, S[]> {
-  const out = new Map<Step, S[]>()
-  for (const s of stretches) {
-    if (s.from >= s.to) continue
-    for (let i = indexAt(steps, s.from, x => x.t); i < steps.length && steps[i]!.t < s.to; i++) {
-      const here = out.get(steps[i]!)
-      if (here) here.push(s)
-      else out.set(steps[i]!, [s])
-    }
-  }
-  return out
-}
-
-/** The index of the last one that begins at or before `t`; 0 before the first. */
-function indexAt<T>(all: readonly T[], t: number, beginOf: (one: T) => number): number {
-  let low = 0
-  let high = all.length - 1
-  while (low < high) {
-    const mid = (low + high + 1) >> 1
-    if (beginOf(all[mid]!) <= t) low = mid
-    else high = mid - 1
-  }
-  return low
 }
 
 function joined(stretches: readonly Stretch[]): Stretch[] {

@@ -2,6 +2,7 @@ import { newId } from '../folio/known'
 import type { Ledger, Pace, Step, Strike } from '../folio/model'
 import type { Stretch } from '../take/board'
 import { inOrder, stepAt, stretchOf } from './ledger'
+import { isRemade } from './versions'
 
 /** What is taken out is at least so long, ms. */
 const LEAST_STRIKE = 40
@@ -48,7 +49,7 @@ export function splitStep(ledger: Ledger, t: number, takeDuration: number): stri
   const i = stepAt(ledger, t)
   const step = ledger.steps[i]
   const { from, to } = stretchOf(ledger, i, takeDuration)
-  if (!step || step.anew || t - from < LEAST_STEP || to - t < LEAST_STEP) return null
+  if (!step || isRemade(step) || t - from < LEAST_STEP || to - t < LEAST_STEP) return null
   const second: Step = { ...step, id: newId(), t: Math.round(t), title: '', words: '' }
   ledger.steps.splice(i + 1, 0, second)
   if (ledger.order) ledger.order = ledger.order.flatMap(id => (id === step.id ? [id, second.id] : [id]))
@@ -60,7 +61,7 @@ export function joinSteps(ledger: Ledger, id: string): boolean {
   const i = ledger.steps.findIndex(s => s.id === id)
   const step = ledger.steps[i]
   const next = ledger.steps[i + 1]
-  if (!step || !next || step.anew || next.anew || step.struck !== next.struck) return false
+  if (!step || !next || isRemade(step) || isRemade(next) || step.struck !== next.struck) return false
   step.title = [step.title, next.title]
     .filter(t => t.trim())
     .join('; ')
@@ -113,11 +114,16 @@ export function dropCopy(ledger: Ledger, at: number): void {
   setOrder(ledger, order)
 }
 
-/** A ledger in which a step comes from a stretch of another take; what was said in it is no longer what it says. */
-export function withStepAnew(ledger: Ledger, id: string, anew: NonNullable<Step['anew']>): Ledger {
-  return {
-    ...ledger,
-    steps: ledger.steps.map(s => (s.id === id ? { ...s, anew, words: '', struck: false } : s)),
+/** Protects a stretch of the take from tightening, or, where all of it is protected, no longer. */
+export function guardStretch(ledger: Ledger, { from, to }: Stretch): void {
+  const all = ledger.guards ?? []
+  const meets = all.filter(g => g.from <= to && g.to >= from)
+  const others = all.filter(g => !meets.includes(g))
+  if (meets.some(g => g.from <= from && g.to >= to)) ledger.guards = others
+  else {
+    const a = Math.round(Math.min(from, ...meets.map(g => g.from)))
+    const b = Math.round(Math.max(to, ...meets.map(g => g.to)))
+    ledger.guards = [...others, { id: newId(), from: a, to: b }].sort((x, y) => x.from - y.from)
   }
 }
 

@@ -3,9 +3,9 @@ import type { Ledger, Portrait, Question, Step, Take } from '../folio/model'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
 
-/** Two step marks nearer than this are one, ms. */
 /** The last step is shorter than this only if something is written in it, ms. */
 const LEAST_LAST_STEP = 1500
+/** Two step marks nearer than this are one, ms. */
 const LEAST_STEP = 250
 
 /** Where steps begin; one that begins where the teacher went back may stand very near to what was struck. */
@@ -107,7 +107,7 @@ export function putInUse(question: Question, ledger: Ledger): void {
 
 /** The takes that an edition is made from: the ledger's own, and those of steps that were recorded anew. */
 export const takesIn = (ledger: Ledger): string[] => [
-  ...new Set([ledger.takeId, ...ledger.steps.flatMap(s => (s.anew ? [s.anew.takeId] : []))]),
+  ...new Set([ledger.takeId, ...ledger.steps.flatMap(s => [s.anew, s.voice].flatMap(x => (x ? [x.takeId] : [])))]),
 ]
 
 /** Where a step begins and ends, take ms. */

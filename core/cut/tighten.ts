@@ -50,7 +50,6 @@ export function tightnessOf(strength: number): Tightness {
  * by faster, dead time at the start and end goes. Never touches a voice, a pause for the student, or what is protected.
  * @param voice stretches in which somebody speaks, take ms, ascending
  * @param events of the take
- * @param guard stretches that stay as they are, take ms
  */
 export function tighten(
   ledger: Ledger,
@@ -58,13 +57,12 @@ export function tighten(
   voice: readonly Stretch[],
   events: readonly TakeEvent[],
   { pauseFrom, pauseTo, writing }: Tightness,
-  guard: readonly Stretch[] = [],
 ): Proposal[] {
   // What was tightened before is proposed anew.
   const plain: Ledger = { ...ledger, strikes: ledger.strikes?.filter(s => !s.pause), paces: [] }
   const kept = new Cut(plain, takeDuration).kept
   const ink = busy(events)
-  const stays = [...guard, ...ledger.turns.map(t => ({ from: t.t - NEAR_TURN, to: t.t + NEAR_TURN }))]
+  const stays = [...(ledger.guards ?? []), ...ledger.turns.map(t => ({ from: t.t - NEAR_TURN, to: t.t + NEAR_TURN }))]
   const out: Proposal[] = []
   const propose = (kind: Proposal['kind'], stretch: Stretch, saves: number) => {
     if (saves >= 100 && !stays.some(g => g.from < stretch.to && g.to > stretch.from))

@@ -3,7 +3,7 @@ import type { Mend } from '../folio/model'
 import type { Frame } from '../folio/basics'
 import { POINT_SIZE, type Stroke } from '../ink/stroke'
 import type { TakeEvent } from '../take/events'
-import { isSeen, meaningOf } from '../take/meaning'
+import { inkOf, isSeen, meaningOf } from '../take/meaning'
 
 /** A take's log as it lies on the pages now, and the frame in which it begins. */
 export interface LaidLog {
@@ -13,7 +13,11 @@ export interface LaidLog {
 
 /** What an edition shows: one log on lesson time, ms since it began, whatever takes it came from. */
 export interface Compiled {
-  events: TakeEvent[]
+  events: readonly TakeEvent[]
+  /** What was mended, with the times at which what it is done to appears; it is done after all the others. */
+  always: readonly TakeEvent[]
+  /** Moments at which much comes or goes at once, and does so softly. */
+  eased: readonly number[]
   first: Frame
 }
 
@@ -24,18 +28,18 @@ const isLater = (event: TakeEvent): event is Later =>
 
 /**
  * Puts the logs of takes on lesson time: what is out goes or stands there at once, steps come in their order, and what
- * was mended always was so.
+ * was mended always was so. It is put together as far as it is asked for.
  * @param logs of every take that the cut shows, by its id, as they lie on the pages now
  * @param mends laid on the pages as well
+ * @param before what was compiled last: what lies before the first difference is taken from there
  */
-export function compile(cut: Cut, logs: ReadonlyMap<string, LaidLog>, mends: readonly Mend[] = []): Compiled {
-  const all = mends.flatMap(m => m.events)
-  const added = all.filter(e => !isLater(e)).sort((a, b) => a.t - b.t)
-  const own = logs.get(cut.ledger.takeId)
-  const withAdded = own && added.length ? { ...own, events: merged(own.events, added) } : own
-  const compiler = new Compiler(cut, id => (id === cut.ledger.takeId ? withAdded : logs.get(id)))
-  compiler.run()
-  return { events: [...compiler.events, ...always(all.filter(isLater), compiler.events)], first: compiler.first! }
+export function compile(
+  cut: Cut,
+  logs: ReadonlyMap<string, LaidLog>,
+  mends: readonly Mend[] = [],
+  before?: LessonLog,
+): LessonLog {
+  return new LessonLog(cut, logs, mends, before)
 }
 
 /** Two logs in the order of their times. */
@@ -49,52 +53,43 @@ function merged(a: readonly TakeEvent[], b: readonly TakeEvent[]): TakeEvent[] {
   return [...out, ...b.slice(k)]
 }
 
-/**
- * What was mended, from the moment at which its targets appear: an operation for each of them. One whose target is out
- * of the edition waits until that is back.
- */
-function always(mends: readonly Later[], events: readonly TakeEvent[]): TakeEvent[] {
-  if (!mends.length) return []
-  const appears = new Map<string, number>()
-  for (const event of events) {
-    if (event.type === 'stroke' || event.type === 'place') appears.set(event.id, event.t)
-    if (event.type === 'write') for (const s of event.strokes) appears.set(s.id, event.t)
+/** A mend of one target as it always was so. @param n tells its operations apart, where copies have it as well */
+function alwaysSo(event: Later, target: string, name: string, t: number, n: number): TakeEvent {
+  const at = { ...event, t, id: `${event.id}~${target}~${n}` }
+  switch (at.type) {
+    case 'alter':
+      return { ...at, targets: [name] }
+    case 'erase':
+      return { ...at, strokes: [name] }
+    case 'change':
+      return { ...at, target: name }
+    case 'split':
+      return { ...at, strokes: at.strokes.filter(s => s.id === target).map(s => ({ ...s, id: name })) }
+    default:
+      return at satisfies never
   }
-  // A copy of a step has names of its own for what is in it.
-  const named = (target: string) => [...appears.keys()].filter(id => id === target || id.startsWith(`${target}~c`))
-  const copies = [...appears.keys()].some(id => id.includes('~c'))
-  const all = (target: string) => (copies ? named(target) : appears.has(target) ? [target] : [])
-  return mends.flatMap(event =>
-    meaningOf(event)
-      .refers(event)
-      .flatMap(target =>
-        all(target).map((name, i): TakeEvent => {
-          const at = { ...event, t: appears.get(name)!, id: `${event.id}~${target}~${i}` }
-          switch (at.type) {
-            case 'alter':
-              return { ...at, targets: [name] }
-            case 'erase':
-              return { ...at, strokes: [name] }
-            case 'change':
-              return { ...at, target: name }
-            case 'split':
-              return { ...at, strokes: at.strokes.filter(s => s.id === target).map(s => ({ ...s, id: name })) }
-            default:
-              return at satisfies never
-          }
-        }),
-      ),
-  )
 }
 
-/** Samples that were moved in time for the last edition; what lies before a change is at the same time in the next. */
-const shifted = new WeakMap<readonly number[], { shift: number; points: number[] }>()
-function shiftedBy(points: number[], shift: number): number[] {
-  const known = shifted.get(points)
-  if (known?.shift === shift) return known.points
+/** So many strokes that come or go at once can be followed at a glance. */
+const A_GLANCE = 4
+
+/** A frame of no page, where there is no take at all. */
+const NOWHERE: Frame = { pageId: '', box: { x: 0, y: 0, w: 16, h: 9 } }
+
+const alike = (a: Segment, b: Segment) =>
+  a.take === b.take &&
+  a.from === b.from &&
+  a.to === b.to &&
+  a.at === b.at &&
+  a.speed === b.speed &&
+  a.out === b.out &&
+  a.copy === 0 &&
+  b.copy === 0
+
+/** Samples that go by as fast as they were written, at another time. */
+function shiftedBy(points: readonly number[], shift: number): number[] {
   const out = points.slice()
   for (let k = POINT_SIZE - 1; k < out.length; k += POINT_SIZE) out[k] = out[k]! + shift
-  shifted.set(points, { shift, points: out })
   return out
 }
 
@@ -110,42 +105,136 @@ function firstAt(events: readonly TakeEvent[], t: number): number {
   return low
 }
 
-class Compiler {
-  readonly events: TakeEvent[] = []
-  first: Frame | null = null
+/** What stood when a segment was done: how much of the log there was, and the frame. */
+interface Milestone {
+  events: number
+  always: number
+  eased: number
+  jumps: number
+  frame: Frame | null
+  /** The last segment that something in it or before it goes on in. */
+  farthest: number
+}
+
+/** The log of an edition on lesson time, put together segment by segment, as far as it is asked for. */
+export class LessonLog {
+  private readonly events: TakeEvent[] = []
+  /** What was mended, from the moments at which its targets appear: an operation for each of them. */
+  private readonly always: TakeEvent[] = []
+  private readonly eased: number[] = []
+  /** How much has come or gone at once since something was last shown. */
+  private jumps = 0
+  private begin: Frame | null = null
   /** The frame that students see at the end of what is there so far. */
   private frame: Frame | null = null
   private readonly natural: boolean
   private readonly lastShown: number
+  private readonly logs: ReadonlyMap<string, LaidLog>
+  private readonly added: readonly TakeEvent[]
+  /** What was mended, by what it does something to; one whose target is out of the edition waits until that is back. */
+  private readonly mended = new Map<string, Later[]>()
   /** What was made in copies of steps. */
   private readonly copied = new Set<string>()
+  private readonly ends = new Map<string, number>()
+  private readonly done: Milestone[] = []
+  private farthest = 0
+  private whole: Compiled | null = null
 
   constructor(
     private readonly cut: Cut,
-    private readonly log: (take: string) => LaidLog | undefined,
+    private readonly given: ReadonlyMap<string, LaidLog>,
+    private readonly mends: readonly Mend[],
+    before?: LessonLog,
   ) {
+    const all = mends.flatMap(m => m.events)
+    this.added = all.filter(e => !isLater(e)).sort((a, b) => a.t - b.t)
+    const own = given.get(cut.ledger.takeId)
+    this.logs =
+      own && this.added.length
+        ? new Map(given).set(cut.ledger.takeId, { ...own, events: merged(own.events, this.added) })
+        : given
+    for (const event of all.filter(isLater))
+      for (const target of meaningOf(event).refers(event))
+        this.mended.set(target, [...(this.mended.get(target) ?? []), event])
     this.lastShown = cut.segments.findLastIndex(s => !s.out)
     this.natural = !cut.ledger.order && cut.segments.every(s => s.take === cut.ledger.takeId)
+    for (const s of cut.segments) this.ends.set(s.take, Math.max(s.to, this.ends.get(s.take) ?? 0))
+    if (before) this.goOnFrom(before)
   }
 
-  run(): void {
+  /** The frame in which it begins. */
+  get first(): Frame {
+    while (!this.begin && this.done.length < this.cut.segments.length) this.next()
+    return this.begin ?? this.logs.get(this.cut.ledger.takeId)?.first ?? NOWHERE
+  }
+
+  /** All of it: what was mended comes last, as it is done to what is there by then. */
+  get all(): Compiled {
+    return (this.whole ??= { first: this.first, ...this.until(Infinity) })
+  }
+
+  /** What there is of it until lesson time `t`, and maybe more; both lists only grow. */
+  until(t: number): Pick<Compiled, 'events' | 'always' | 'eased'> {
     const { segments } = this.cut
-    const ends = new Map<string, number>()
-    for (const s of segments) ends.set(s.take, Math.max(s.to, ends.get(s.take) ?? 0))
-    segments.forEach((segment, i) => {
-      const log = this.log(segment.take)
-      if (!log) return
+    while (this.done.length < segments.length && segments[this.done.length]!.at <= t) this.next()
+    const { events, always, eased } = this
+    return { events, always, eased }
+  }
+
+  /** Takes what lies before the first difference from what was compiled last. */
+  private goOnFrom(before: LessonLog) {
+    const same =
+      before.natural === this.natural &&
+      before.mends === this.mends &&
+      before.cut.ledger.joints === this.cut.ledger.joints &&
+      [...this.given].every(([id, log]) => before.given.get(id)?.events === log.events) &&
+      [...this.ends].every(([id, end]) => before.ends.get(id) === end)
+    if (!same) return
+    const { segments } = this.cut
+    const most = Math.min(before.done.length, segments.length, this.lastShown + 1, before.lastShown + 1)
+    let n = 0
+    while (n < most && alike(segments[n]!, before.cut.segments[n]!)) n++
+    while (n > 0 && before.done[n - 1]!.farthest >= n) n--
+    const last = before.done[n - 1]
+    if (!last) return
+    for (let k = 0; k < last.events; k++) this.events.push(before.events[k]!)
+    for (let k = 0; k < last.always; k++) this.always.push(before.always[k]!)
+    for (let k = 0; k < last.eased; k++) this.eased.push(before.eased[k]!)
+    this.jumps = last.jumps
+    for (let k = 0; k < n; k++) this.done.push(before.done[k]!)
+    this.begin = before.begin
+    this.frame = last.frame
+    this.farthest = last.farthest
+  }
+
+  /** Puts the next segment behind what is there. */
+  private next() {
+    const { segments } = this.cut
+    const i = this.done.length
+    const segment = segments[i]!
+    const log = this.logs.get(segment.take)
+    if (log) {
       const before = segments[i - 1]
       if (!before || before.take !== segment.take || before.to !== segment.from) this.enter(segment, log)
       // What comes after the end of a take's clock belongs to its last stretch.
-      const end = segment.to < ends.get(segment.take)! ? segment.to : Infinity
+      const end = segment.to < this.ends.get(segment.take)! ? segment.to : Infinity
       for (let k = firstAt(log.events, segment.from); k < log.events.length; k++) {
         const event = log.events[k]!
         if (event.t >= end) break
         this.add(event, i)
       }
-    })
-    this.first ??= this.log(this.cut.ledger.takeId)?.first ?? { pageId: '', box: { x: 0, y: 0, w: 16, h: 9 } }
+    }
+    if (!segment.out) this.jumps = 0
+    const { frame, farthest, jumps } = this
+    const { length: eased } = this.eased
+    this.done.push({ events: this.events.length, always: this.always.length, eased, jumps, frame, farthest })
+  }
+
+  /** What comes or goes while no time passes; more than a glance can follow does so softly. */
+  private jump(event: TakeEvent, at: number) {
+    if (!this.done.length || this.cut.ledger.joints === 'stand') return
+    this.jumps += inkOf(event).length + (isLater(event) ? meaningOf(event).refers(event).length : 0)
+    if (this.jumps >= A_GLANCE && this.eased[this.eased.length - 1] !== at) this.eased.push(at)
   }
 
   /** Goes to another place of a take: its frame there, and the whole of it. */
@@ -155,7 +244,7 @@ class Compiler {
       if (event.t >= segment.from && segment.from > 0) break
       if (event.type === 'frame' && event.t < segment.from) frame = event.frame
     }
-    if (!this.first) this.first = this.frame = frame
+    if (!this.begin) this.begin = this.frame = frame
     else {
       if (frame !== this.frame) this.events.push({ type: 'frame', t: segment.at, frame })
       else this.events.push({ type: 'look', t: segment.at, box: null, over: 0 })
@@ -174,6 +263,24 @@ class Compiler {
     const made = this.named(this.timed(event, i), segment.copy)
     if (made.type === 'frame') this.frame = made.frame
     this.events.push(made)
+    if (segment.out) this.jump(event, segment.at)
+    if (this.mended.size) this.mend(made)
+  }
+
+  /** What appears with an event is mended at once. */
+  private mend(event: TakeEvent) {
+    const appearing =
+      event.type === 'write'
+        ? event.strokes.map(s => s.id)
+        : event.type === 'stroke' || event.type === 'place'
+          ? [event.id]
+          : []
+    for (const name of appearing) {
+      // A copy of a step has names of its own for what is in it.
+      const [target, copy] = name.split('~c') as [string, string?]
+      for (const mend of this.mended.get(target) ?? [])
+        this.always.push(alwaysSo(mend, target, name, event.t, Number(copy ?? 0)))
+    }
   }
 
   /** Lesson time of a moment of a take that comes after the beginning of a segment, however far after. */
@@ -182,6 +289,7 @@ class Compiler {
     let s = segments[i]!
     for (let k = i; t >= s.to; ) {
       const next = segments[++k]
+      this.farthest = Math.max(this.farthest, k)
       if (!next || next.take !== s.take || next.from !== s.to) return s.out ? s.at : s.at + (s.to - s.from) / s.speed
       s = next
     }

@@ -2,7 +2,7 @@ import { captionsOf } from '../captions/lesson'
 import type { Cue } from '../captions/vtt'
 import { Cut, nameOfStep, type Chapter, type CutTurn } from '../cut/cut'
 import type { Box, Frame } from '../folio/basics'
-import type { Ledger, Take } from '../folio/model'
+import type { Ledger, Mend, Take } from '../folio/model'
 import type { Page } from '../folio/page'
 import { PortraitPath } from '../scene/portrait'
 import { BoardIndex, type Board, type Stretch } from '../take/board'
@@ -10,7 +10,7 @@ import type { TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { moveLog } from '../take/moved'
 import { without } from '../take/stretches'
-import { compile, type Compiled, type LaidLog } from './compile'
+import { compile, type LaidLog, type LessonLog } from './compile'
 
 /** A take with its settled log, as it was recorded. */
 export interface TakeLog {
@@ -28,7 +28,12 @@ export interface EditionSource extends TakeLog {
   others?: Readonly<Record<string, TakeLog>>
   /** What its steps are called, by their places in its order, where they are not named by the teacher alone. */
   namer?: (edition: Edition) => ReadonlyMap<number, string>
+  /** The parts of the question that its steps belong to, in the same way; none where it has none. */
+  parter?: (edition: Edition) => ReadonlyMap<number, string>
 }
+
+/** What of an edition is a chapter. */
+export type ChapterBy = 'step' | 'part'
 
 /**
  * A piece of the sound plan: `ms` long from lesson time `at`, it is a take's sound from `from` (take ms) on, or
@@ -51,41 +56,65 @@ export class Edition {
   readonly ledger: Ledger
   /** Lesson time ↔ take time. */
   readonly time: Cut
-  private laid: LaidLog | null = null
-  private log: Compiled | null = null
+  private logs: ReadonlyMap<string, LaidLog> | null = null
+  private mends: readonly Mend[] | null = null
+  private log: LessonLog | null = null
   private seen: BoardIndex | null = null
   private whole: BoardIndex | null = null
   private way: PortraitPath | null = null
   private seenBeside: readonly Stretch[] | null = null
+  private parted: ReadonlyMap<number, string> | null = null
   private called: ReadonlyMap<number, string> | null = null
 
-  constructor(private readonly source: EditionSource) {
+  /** @param before the edition as it was before a change: what has stayed is taken from it */
+  constructor(
+    private readonly source: EditionSource,
+    before?: Edition,
+  ) {
     this.take = source.take
     this.ledger = source.ledger
     this.time = new Cut(source.ledger, source.take.durationMs)
+    if (!before || before.source.pages !== source.pages) return
+    const ids = (of: EditionSource) => [of.ledger.takeId, ...Object.keys(of.others ?? {})].join()
+    const same =
+      ids(before.source) === ids(source) &&
+      before.source.events === source.events &&
+      Object.entries(source.others ?? {}).every(([id, log]) => before.source.others?.[id]?.events === log.events)
+    if (same) this.logs = before.logs
+    if (same && before.ledger.mends === source.ledger.mends) this.mends = before.mends
+    this.log = same && before.log ? compile(this.time, this.laid, this.laidMends, before.log) : null
   }
 
+  /** The logs of its takes as they lie on the pages now. */
+  private get laid(): ReadonlyMap<string, LaidLog> {
+    if (this.logs) return this.logs
+    const { ledger, others = {}, pages, take, events } = this.source
+    const logs = new Map([[ledger.takeId, layLog(take, events, pages)]])
+    for (const [id, other] of Object.entries(others)) logs.set(id, layLog(other.take, other.events, pages))
+    return (this.logs = logs)
+  }
+  private get laidMends(): readonly Mend[] {
+    const { ledger, pages } = this.source
+    return (this.mends ??= (ledger.mends ?? []).map(m => ({
+      ...m,
+      events: moveLog(m.events, this.take.frame, m.made, pages).events,
+    })))
+  }
   /** The take's log as it lies on the pages now. */
   private get recorded(): LaidLog {
-    return (this.laid ??= layLog(this.take, this.source.events, this.source.pages))
+    return this.laid.get(this.ledger.takeId)!
   }
 
   /** The log on lesson time; chapters, captions and sound do without it. */
-  private get compiled(): Compiled {
-    if (this.log) return this.log
-    const { ledger, others = {}, pages } = this.source
-    const logs = new Map<string, LaidLog>([[ledger.takeId, this.recorded]])
-    for (const [id, other] of Object.entries(others)) logs.set(id, layLog(other.take, other.events, pages))
-    const mends = (ledger.mends ?? []).map(m => ({
-      ...m,
-      events: moveLog(m.events, this.take.frame, m.made, pages).events,
-    }))
-    return (this.log = compile(this.time, logs, mends))
+  private get compiled(): LessonLog {
+    return (this.log ??= compile(this.time, this.laid, this.laidMends))
   }
   /** On lesson time. */
   get events(): readonly TakeEvent[] {
-    return this.compiled.events
+    const { events, always } = this.compiled.all
+    return (this.flat ??= [...events, ...always])
   }
+  private flat: readonly TakeEvent[] | null = null
   /** The frame in which it begins. */
   get first(): Frame {
     return this.compiled.first
@@ -102,7 +131,7 @@ export class Edition {
 
   /** The board as students see it, on lesson time. */
   get board(): BoardIndex {
-    return (this.seen ??= new BoardIndex(this.events, this.first))
+    return (this.seen ??= BoardIndex.of(this.compiled, this.first))
   }
 
   /** What students see at a moment. @param t lesson ms; past the end, the last moment */
@@ -149,8 +178,9 @@ export class Edition {
   private whereBeside(): Stretch[] {
     if (!this.portrait) return []
     const { gaps } = this.take.camera!
-    return this.time.pieces.flatMap(({ at, ms, from, take, speed, turn }) =>
-      turn || take !== this.ledger.takeId
+    const own = this.ledger.takeId
+    return this.time.pieces.flatMap(({ at, ms, from, take, speed, turn, sound }) =>
+      turn || take !== own || (sound && sound.take !== own)
         ? []
         : without({ from, to: from + ms * speed }, gaps).map(s => ({
             from: at + (s.from - from) / speed,
@@ -173,8 +203,20 @@ export class Edition {
   get names(): ReadonlyMap<number, string> {
     return (this.called ??= this.source.namer?.(this) ?? new Map(this.time.steps.map(s => [s.place, nameOfStep(s)])))
   }
-  chapters(): Chapter[] {
-    return this.time.chapters(s => this.names.get(s.place)!)
+  /** The parts of the question that its steps belong to, by their places in its order; empty where it has none. */
+  get parts(): ReadonlyMap<number, string> {
+    return (this.parted ??= this.source.parter?.(this) ?? new Map())
+  }
+  /** A chapter for each step, or, where it has parts, for each of them. */
+  chapters(by: ChapterBy = 'step'): Chapter[] {
+    const all = this.time.steps.map((s): Chapter => {
+      const part = this.parts.get(s.place)
+      return { t: s.from, title: this.names.get(s.place)!, ...(part ? { part } : {}) }
+    })
+    if (by === 'step' || !all.some(c => c.part)) return all
+    return all
+      .filter((c, i) => i === 0 || c.part !== all[i - 1]!.part)
+      .map(({ t, title, part }) => ({ t, title: part ? `Part ${part}` : title, ...(part ? { part } : {}) }))
   }
   captions(): Cue[] {
     return captionsOf(this.time, s => this.names.get(s.place)!)
@@ -189,11 +231,11 @@ export class Edition {
    * by faster, there is silence.
    */
   soundPlan(): SoundPiece[] {
-    return this.time.pieces.map(({ at, ms, take, from, speed, turn }) => ({
+    return this.time.pieces.map(({ at, ms, take, sound }) => ({
       at,
       ms,
-      take,
-      from: turn || speed !== 1 ? null : from,
+      take: sound?.take ?? take,
+      from: sound?.from ?? null,
     }))
   }
 
@@ -211,9 +253,10 @@ export class Edition {
 /**
  * The edition of a question: its ledger compiled over its take, as the pages are now. The same source gives the same
  * edition.
+ * @param before the edition as it was before a change, where there was one: it is put together sooner then
  */
-export function editionOf(source: EditionSource): Edition {
-  return new Edition(source)
+export function editionOf(source: EditionSource, before?: Edition): Edition {
+  return new Edition(source, before)
 }
 
 /** A take's log as it lies on the pages now; the recorded log stays what it is. */

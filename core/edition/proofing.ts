@@ -2,3 +2,4 @@
 export * from './rows'
 export * from './mend'
 export * from './pace'
+export * from './needs'

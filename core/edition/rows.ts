@@ -53,6 +53,55 @@ export const namerOf =
   (edition: Edition) =>
     namesOf(edition, parts)
 
+/** What tells the parts of a question, for the source of its edition. */
+export const parterOf =
+  ({ parts }: { parts: readonly Part[] }) =>
+  (edition: Edition) =>
+    partsOfSteps(edition, parts)
+
+/**
+ * The parts that an edition's steps belong to: the one below which most was written, or that of the step before.
+ * @returns their labels by the steps' places in the order of the edition; empty where the question has none
+ */
+export function partsOfSteps(edition: Edition, parts: readonly Part[]): Map<number, string> {
+  const out = new Map<number, string>()
+  if (!parts.some(p => p.place)) return out
+  let last: string | null = null
+  const waiting: number[] = []
+  for (const { place, from, to } of edition.time.steps) {
+    last = partOf(edition, from, to, parts) ?? last
+    if (last === null) waiting.push(place)
+    else out.set(place, last)
+  }
+  // What comes before the first ink belongs to where that is.
+  const [first] = out.values()
+  for (const place of waiting) if (first !== undefined) out.set(place, first)
+  return out
+}
+
+/** Steps of an edition, one after another, that belong to one part of the question. */
+export interface Section {
+  part: string
+  from: number
+  to: number
+  steps: string[]
+}
+
+/** The sections of an edition; fewer than two where there is nothing to tell apart. */
+export function sectionsOf(edition: Edition): Section[] {
+  const out: Section[] = []
+  for (const { step, place, from, to } of edition.time.steps) {
+    const part = edition.parts.get(place)
+    const last = out[out.length - 1]
+    if (part === undefined) continue
+    if (last?.part === part) {
+      last.to = to
+      last.steps.push(step.id)
+    } else out.push({ part, from, to, steps: [step.id] })
+  }
+  return out
+}
+
 /**
  * The names of an edition's steps: what the teacher typed, else the part that they belong to and what was placed or
  * revealed there, else their place in the solution.

@@ -1,11 +1,12 @@
-import { Folio, FOLIO_SCHEMA } from './model'
+import { Folio, FOLIO_SCHEMA, type Ledger } from './model'
 import { Trouble } from './trouble'
 
 /**
  * Brings a stored folio of any known version to the present one. So far what is new in a version has a default, and
  * names that changed are read under their new ones wherever they are read; a version that needs more has its step here.
  * With 2 came kinds of pages, parts, options, answers and frames; with 3 held lines; with 4 pauses for the student,
- * ledgers of other takes and notes; with 5 the camera's track and clips; with 6 where a folio comes from; with 7 names.
+ * ledgers of other takes and notes; with 5 the camera's track and clips; with 6 where a folio comes from; with 7 names;
+ * with 8 strikes, paces and mends; with 9 versions of steps and soft joints.
  * @param value a folio document of unknown version
  * @param where it comes from, for the error ("Balloon Day.folio")
  * @throws Trouble `folio-newer`, `folio-damaged`
@@ -31,7 +32,18 @@ export function migrateFolio(value: unknown, where: string): Folio {
   if (value.schema > FOLIO_SCHEMA) throw newerFolio(where, value.schema)
   const parsed = Folio.safeParse({ ...value, schema: FOLIO_SCHEMA })
   if (!parsed.success) throw damaged(parsed.error)
-  return parsed.data
+  return value.schema < 9 ? withJointsAsTheyWere(parsed.data) : parsed.data
+}
+
+/** Until schema 8, ink came and went at once at a joint; what was made then stays as it was. */
+function withJointsAsTheyWere(folio: Folio): Folio {
+  const standing = (ledger: Ledger): Ledger => ({ ...ledger, joints: 'stand' })
+  const questions = folio.questions.map(q => ({
+    ...q,
+    ledger: q.ledger && standing(q.ledger),
+    shelved: q.shelved.map(standing),
+  }))
+  return { ...folio, questions }
 }
 
 /** The trouble of a file or row under a schema number above this version's. @param where it comes from */

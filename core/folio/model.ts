@@ -9,13 +9,25 @@ export { Box, Frame, Inset } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 8
+export const FOLIO_SCHEMA = 9
 
 /** A rectangle of a page that belongs to a question. `gaps`: heights between its printed lines, where a frame may end. */
 export const Region = z.object({ id, pageId: id, box: Box, gaps: z.array(finite).max(400).optional() })
 export type Region = z.infer<typeof Region>
 
 const ms = z.number().int().nonnegative()
+
+/** A stretch of a take, ms. */
+const TakeStretch = z.object({ takeId: id, from: ms, to: ms })
+
+/**
+ * What takes the place of a step as it was first recorded. `anew`: this stretch of another take; `over`: it was written
+ * over the step's own sound, which stays. `voice`: this sound is heard, and the ink, its own or that of `anew`, goes by
+ * in the time that it takes.
+ */
+const Made = { anew: TakeStretch.extend({ over: z.boolean().optional() }).optional(), voice: TakeStretch.optional() }
+export const Version = z.object({ id, ...Made })
+export type Version = z.infer<typeof Version>
 
 /** One move of the solution: it begins at `t` (take ms) and ends where the next begins. */
 export const Step = z.object({
@@ -26,8 +38,9 @@ export const Step = z.object({
   struck: z.boolean().default(false),
   /** Struck, but what was written in it stands there at once. */
   inkStays: z.boolean().optional(),
-  /** Recorded anew: this stretch of another take takes its place. */
-  anew: z.object({ takeId: id, from: ms, to: ms }).optional(),
+  ...Made,
+  /** All that was recorded for it later, whichever is in use. */
+  versions: z.array(Version).max(100).optional(),
 })
 export type Step = z.infer<typeof Step>
 
@@ -50,6 +63,10 @@ export type Strike = z.infer<typeof Strike>
 /** A stretch of the take that goes by faster, take ms: ink and picture; nothing of its sound is heard. */
 export const Pace = z.object({ id, from: ms, to: ms, speed: finite.min(1).max(8) })
 export type Pace = z.infer<typeof Pace>
+
+/** A stretch of the take that tightening leaves as it is, take ms: "wait for it". */
+export const Guard = z.object({ id, from: ms, to: ms })
+export type Guard = z.infer<typeof Guard>
 
 /**
  * A change of what was recorded, without recording again. What it adds comes at its own moment of the take; what it
@@ -81,6 +98,9 @@ export const Ledger = z.object({
   portrait: Portrait.optional(),
   strikes: z.array(Strike).max(5000).optional(),
   paces: z.array(Pace).max(5000).optional(),
+  guards: z.array(Guard).max(500).optional(),
+  /** Where much ink comes or goes at once at a joint, it stands there at once; without this it comes and goes softly. */
+  joints: z.literal('stand').optional(),
   mends: z.array(Mend).max(1000).optional(),
   /** The steps in the order of the edition, by their ids, where it is not that of the take; a copy stands twice. */
   order: z.array(id).max(2000).optional(),
@@ -214,6 +234,10 @@ export type Gap = z.infer<typeof Gap>
 /** Longest take, ms: four hours. Recording stops there, and a file with a longer one is no folio's. */
 export const MOST_TAKE_MS = 4 * 3_600_000
 
+/** What of a step can be recorded once more. */
+export const STEP_TAKES = ['anew', 'voice', 'ink'] as const
+export type StepTake = (typeof STEP_TAKES)[number]
+
 /** What is known of a take beside its log and its sound. */
 export const Take = z.object({
   id,
@@ -233,6 +257,8 @@ export const Take = z.object({
   camera: z
     .object({ width: z.number().int().positive(), height: z.number().int().positive(), gaps: z.array(Gap).default([]) })
     .optional(),
+  /** It was recorded for one step of its question's ledger only: all of it, its voice or its ink. */
+  step: z.object({ id, as: z.enum(STEP_TAKES) }).optional(),
   /**
    * A clip of the teacher instead of a solution; `questionId` is the folio's id where it belongs to the whole folio.
    */

@@ -114,18 +114,18 @@ export function sceneOf(board: Board, page: ScenePage, view: Box, cache = new Ou
   const dark = isDark(page)
   const outlinesOf = (outlines: Outline[]) => (dark ? outlines.map(onDark) : outlines)
   const items = [
-    ...board.strokes.map(({ stroke, count, n }) => ({
+    ...board.strokes.map(({ stroke, count, n, strength }) => ({
       n,
       drawing: {
         kind: 'ink',
-        key: inkKey(stroke.id, count),
-        outlines: outlinesOf(cache.of(stroke, count)),
-        done: count * 4 >= stroke.points.length,
+        key: softKey(inkKey(stroke.id, count), strength),
+        outlines: soft(outlinesOf(cache.of(stroke, count)), strength),
+        done: count * 4 >= stroke.points.length && strength === undefined,
       } satisfies Drawing as Drawing,
     })),
     ...board.things.map(item => {
-      const done = item.share >= 1
-      const key = `${item.id}#${item.version}`
+      const done = item.share >= 1 && item.strength === undefined
+      const key = softKey(`${item.id}#${item.version}`, item.strength)
       if (item.thing.kind === 'picture')
         return {
           n: item.n,
@@ -143,8 +143,8 @@ export function sceneOf(board: Board, page: ScenePage, view: Box, cache = new Ou
         drawing: {
           kind: 'marks',
           key,
-          marks: dark ? marks.map(markOnDark) : marks,
-          outlines: outlinesOf(outlines),
+          marks: soft(dark ? marks.map(markOnDark) : marks, item.strength),
+          outlines: soft(outlinesOf(outlines), item.strength),
           done,
         } satisfies Drawing as Drawing,
       }
@@ -161,6 +161,13 @@ export function sceneOf(board: Board, page: ScenePage, view: Box, cache = new Ou
     ],
   }
 }
+
+/** What comes or goes softly: as much of it as is seen. */
+function soft<D extends { alpha?: number }>(all: D[], strength: number | undefined): D[] {
+  return strength === undefined ? all : all.map(d => ({ ...d, alpha: (d.alpha ?? 1) * strength }))
+}
+const softKey = (key: string, strength: number | undefined) =>
+  strength === undefined ? key : `${key}*${strength.toFixed(2)}`
 
 /** Names a stroke in the state it is drawn in, so that a surface knows what it has drawn already. */
 export function inkKey(strokeId: string, count: number): string {

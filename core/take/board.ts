@@ -9,6 +9,9 @@ import { endOf, isSeen } from './meaning'
 import { Looks, TRAIL_MS, TICK_MS, type Seen } from './looks'
 import { Item, Operation, type Ink, type Placed } from './operation'
 
+/** What comes or goes softly takes so long, ms. */
+const EASE_MS = 400
+
 /** A stretch of time, `from` included, `to` not, in ms. */
 export interface Stretch {
   from: number
@@ -23,6 +26,8 @@ export interface BoardStroke {
   count: number
   /** The stroke as it was written, of which this may be a piece. */ of: string
   n: number
+  /** How much of it is seen while it comes or goes softly, 0…1. */
+  strength?: number
 }
 /**
  * A thing on the board: how much of it is drawn by then, 0…1; `ms` since its drawing began. `version` changes whenever
@@ -35,6 +40,8 @@ export interface BoardThing {
   share: number
   ms: number
   n: number
+  /** How much of it is seen while it comes or goes softly, 0…1. */
+  strength?: number
 }
 /** What is on the board at one moment, in the order in which it came. */
 export interface Board extends Seen {
@@ -43,6 +50,14 @@ export interface Board extends Seen {
   things: BoardThing[]
   /** What students see then; missing where only one frame is known. */
   frame?: Frame
+}
+
+/**
+ * A log that is put together as far as it is asked for, at least until `t`; both lists only grow. `always` is done to
+ * what the events make of what is there; at `eased` moments, what comes or goes at once does so softly.
+ */
+export interface LogSource {
+  until(t: number): { events: readonly TakeEvent[]; always: readonly TakeEvent[]; eased: readonly number[] }
 }
 
 /**
@@ -65,6 +80,11 @@ export class BoardIndex {
   private readonly noted: (readonly number[])[] = []
   private sorted = true
   private readonly frames: { t: number; frame: Frame }[] = []
+  /** Whether what comes next always was so. */
+  private always = false
+  private source: LogSource | null = null
+  private readonly read = { events: 0, always: 0 }
+  private readonly eased: number[] = []
 
   /** @param first the frame in which the take begins; without it, all ink lies on one page */
   constructor(events: Iterable<TakeEvent> = [], first?: Frame) {
@@ -73,8 +93,46 @@ export class BoardIndex {
     this.live = true
   }
 
-  /** Adds the next event of the log. */
-  append(event: TakeEvent): void {
+  /** The board of a log that is put together as far as it is asked for. */
+  static of(source: LogSource, first: Frame): BoardIndex {
+    const index = new BoardIndex([], first)
+    index.source = source
+    index.live = false
+    return index
+  }
+
+  /** Reads what there is of the log until `t`. */
+  private readUntil(t: number) {
+    if (!this.source) return
+    const { events, always, eased } = this.source.until(t)
+    while (this.read.events < events.length) this.append(events[this.read.events++]!)
+    while (this.read.always < always.length) this.append(always[this.read.always++]!, true)
+    while (this.eased.length < eased.length) this.ease(eased[this.eased.length]!)
+  }
+
+  private ease(t: number) {
+    this.eased.push(t)
+    this.every(t, t + EASE_MS)
+  }
+
+  /** How much of an item is seen at `t`, 0…1: all or nothing, but where it comes or goes softly. */
+  private strengthOf(
+    item: Item<Ink> | Item<Placed>,
+    t: number,
+    eased: number | undefined,
+    wholeAt: () => boolean,
+  ): number {
+    const here = item.shownAt(t)
+    if (eased === undefined) return here ? 1 : 0
+    const was = item.shownAt(eased - 1e-3)
+    if (was === here || (here && !wholeAt())) return here ? 1 : 0
+    const share = (t - eased) / EASE_MS
+    return here ? share : 1 - share
+  }
+
+  /** Adds the next event of the log. @param always it is done to what all the others make of what is there */
+  append(event: TakeEvent, always = false): void {
+    this.always = always
     if (isSeen(event)) return this.see(event)
     switch (event.type) {
       case 'frame':
@@ -96,7 +154,7 @@ export class BoardIndex {
         break
       case 'change':
         this.change(event.id, event.t, [event.target], (by, item) =>
-          (item as Item<Placed>).change(by, () => ({ thing: event.thing, version: event.id })),
+          (item as Item<Placed>).change(by, () => ({ thing: event.thing, version: event.id }), always),
         )
         break
       case 'alter':
@@ -143,6 +201,7 @@ export class BoardIndex {
 
   /** The frame at `t` ms. */
   frameAt(t: number): Frame | undefined {
+    this.readUntil(t)
     return this.frames.findLast(f => f.t <= t)?.frame
   }
 
@@ -153,16 +212,22 @@ export class BoardIndex {
     const here = (item: { pageId: string | undefined }) =>
       on === undefined || item.pageId === undefined || item.pageId === on
     const board: Board = { t, strokes: [], things: [] }
+    const eased = this.eased.findLast(e => e <= t && t < e + EASE_MS)
     for (const item of this.ink) {
-      if (!here(item) || !item.shownAt(t)) continue
-      for (const stroke of item.valueAt(t).strokes) {
+      if (!here(item)) continue
+      const { strokes } = item.valueAt(t)
+      const strength = this.strengthOf(item, t, eased, () => strokes.every(s => (s.points.at(-1) ?? 0) <= eased!))
+      if (!strength) continue
+      for (const stroke of strokes) {
         const count = samplesUntil(stroke.points, t)
-        if (count) board.strokes.push({ stroke, count, of: item.id, n: item.n })
+        if (count) board.strokes.push({ stroke, count, of: item.id, n: item.n, ...softly(strength) })
       }
     }
     for (const item of this.things) {
-      if (!here(item) || !item.shownAt(t)) continue
+      if (!here(item)) continue
       const ms = t - item.by.t
+      const strength = this.strengthOf(item, t, eased, () => item.by.t + item.over <= eased!)
+      if (!strength) continue
       const { thing, version } = item.valueAt(t)
       const share = item.over > 0 ? Math.min(1, ms / item.over) : 1
       board.things.push({
@@ -172,6 +237,7 @@ export class BoardIndex {
         share,
         ms,
         n: item.n,
+        ...softly(strength),
       })
     }
     if (frame) board.frame = frame
@@ -185,16 +251,19 @@ export class BoardIndex {
 
   /** How many moves of a layout guide have been filled in and not taken back. */
   movesOf(guide: string): number {
+    this.readUntil(Infinity)
     return (this.moves.get(guide) ?? []).filter(m => m.by.inForce).length
   }
 
   /** Whether a held line has been revealed and not taken back. */
   isRevealed(held: string): boolean {
+    this.readUntil(Infinity)
     return (this.revealed.get(held) ?? []).some(o => o.inForce)
   }
 
   /** Every moment (ms, ascending) at which the picture changes. */
   changes(): readonly number[] {
+    this.readUntil(Infinity)
     for (const points of this.noted)
       for (let i = POINT_SIZE - 1; i < points.length; i += POINT_SIZE) this.moment(points[i]!)
     this.noted.length = 0
@@ -207,6 +276,7 @@ export class BoardIndex {
 
   /** Moments (ms, ascending) at which the view itself moves. */
   movements(): readonly number[] {
+    this.readUntil(Infinity)
     return this.travels
   }
 
@@ -265,25 +335,31 @@ export class BoardIndex {
     const m = matrix as unknown as Matrix | undefined
     this.change(event.id, event.t, event.targets, (by, item) => {
       if (this.isThing(item))
-        item.change(by, ({ thing }) => ({ thing: transformThing(thing, m, role), version: `${event.id}` }))
+        item.change(by, ({ thing }) => ({ thing: transformThing(thing, m, role), version: `${event.id}` }), this.always)
       else
-        (item as Item<Ink>).change(by, ({ strokes }) => ({
-          strokes: strokes.map(s => {
-            // A changed stroke has another name, so that surfaces draw it anew.
-            const moved = m ? transformStroke(s, m) : s
-            return { ...moved, id: `${s.id}~${event.id}`, ...(role ? { role } : {}) }
+        (item as Item<Ink>).change(
+          by,
+          ({ strokes }) => ({
+            strokes: strokes.map(s => {
+              // A changed stroke has another name, so that surfaces draw it anew.
+              const moved = m ? transformStroke(s, m) : s
+              return { ...moved, id: `${s.id}~${event.id}`, ...(role ? { role } : {}) }
+            }),
           }),
-        }))
+          this.always,
+        )
     })
   }
 
   private split(event: Extract<TakeEvent, { type: 'split' }>) {
     const keep = new Map(event.strokes.map(s => [s.id, s.keep]))
     this.change(event.id, event.t, [...keep.keys()], (by, item) =>
-      (item as Item<Ink>).change(by, ({ strokes }) => ({
+      (item as Item<Ink>).change(
+        by,
         // Ranges count over all pieces that were left before, one after another.
-        strokes: splitPieces(strokes, keep.get(item.id)!, event.id),
-      })),
+        ({ strokes }) => ({ strokes: splitPieces(strokes, keep.get(item.id)!, event.id) }),
+        this.always,
+      ),
     )
   }
 
@@ -344,6 +420,8 @@ export class BoardIndex {
     this.moments.push(t)
   }
 }
+
+const softly = (strength: number) => (strength < 1 ? { strength } : {})
 
 function splitPieces(strokes: readonly Stroke[], keep: readonly (readonly [number, number])[], by: string): Stroke[] {
   let offset = 0

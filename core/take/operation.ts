@@ -42,6 +42,8 @@ type Version<V> = { by: Operation; make: (before: V) => V }
  */
 export class Item<V> {
   private readonly versions: Version<V>[] = []
+  /** How many of the versions, the last ones, always were so. */
+  private always = 0
   private readonly erasers: Operation[] = []
   private kept: { key: string; value: V } | null = null
 
@@ -53,8 +55,11 @@ export class Item<V> {
     readonly n: number,
   ) {}
 
-  change(by: Operation, make: (before: V) => V): void {
-    this.versions.push({ by, make })
+  /** @param always done to what all the others make of it, whenever they come */
+  change(by: Operation, make: (before: V) => V, always = false): void {
+    if (always) this.versions.push({ by, make })
+    else this.versions.splice(this.versions.length - this.always, 0, { by, make })
+    if (always) this.always++
   }
   erase(by: Operation): void {
     this.erasers.push(by)

@@ -6,6 +6,8 @@ import { Page } from '../folio/page'
 export interface Origin {
   questionId: string | null
   made: string
+  /** The part of the question it is of, where it is not of all. */
+  part?: string | undefined
   /** Look of each page it shows; older videos do not know. */ pages?: Record<string, string> | undefined
 }
 
@@ -49,7 +51,9 @@ export function isFresh(
 
 /** How far the questions have come: whose video says what the folio says now, and whose was given to students so. */
 export function reachedBy(folio: Folio, origins: readonly (Origin & { publishedAt?: string | undefined })[]): Reached {
-  const fresh = origins.filter(o => folio.questions.some(q => q.id === o.questionId && isFresh(o, folio, [q])))
+  const fresh = origins.filter(
+    o => !o.part && folio.questions.some(q => q.id === o.questionId && isFresh(o, folio, [q])),
+  )
   return {
     rendered: new Set(fresh.map(o => o.questionId!)),
     published: new Set(fresh.filter(o => o.publishedAt).map(o => o.questionId!)),

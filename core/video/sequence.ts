@@ -1,6 +1,6 @@
 import { spreadWords, type Cue } from '../captions/vtt'
 import type { Chapter, CutTurn } from '../cut/cut'
-import type { Edition } from '../edition'
+import type { ChapterBy, Edition } from '../edition'
 import { questionName, type ClipPlace, type Clips, type Folio, type Question } from '../folio/model'
 
 /** What goes with a video or a part of it, ms since it began. */
@@ -26,12 +26,14 @@ const CLIP_CHAPTERS = { opening: 'Opening', end: 'To end with' } as const
  * folio, those of the folio
  * around all. There a question is one chapter, its opening included.
  * @param lengthOf how long a clip is, ms; null for one that is not there (any more), which is left out
+ * @param by what of a question is a chapter
  */
 export function partsOf(
   folio: Pick<Folio, 'clips'>,
   questions: readonly { question: Question; edition: Edition }[],
   whole: boolean,
   lengthOf: (takeId: string) => number | null,
+  by: ChapterBy = 'step',
 ): Part[] {
   const clip = (clips: Clips, place: ClipPlace, of: string | null): Part[] => {
     const found = clips[place],
@@ -59,7 +61,7 @@ export function partsOf(
         question,
         edition,
         duration: edition.duration,
-        chapters: edition.chapters(),
+        chapters: edition.chapters(by),
         captions: edition.captions(),
         turns: edition.turns(),
       },

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import {
   copyStep,
+  guardStretch,
   Cut,
   dropCopy,
   inOrder,
@@ -91,8 +92,8 @@ describe('tightening', () => {
     { from: 8000, to: 9000 },
   ]
   const events = [line('a', 3500, { ms: 3000 })]
-  const propose = (strength: number, guard: { from: number; to: number }[] = [], l = LEDGER): Proposal[] =>
-    tighten(l, 12_000, voice, events, tightnessOf(strength), guard)
+  const propose = (strength: number, l = LEDGER): Proposal[] =>
+    tighten(l, 12_000, voice, events, tightnessOf(strength))
   const short = (p: Proposal[]) => p.map(x => [x.kind, x.stretch.from, x.stretch.to])
 
   it('shortens pauses to 0.4 s, lets silent writing go faster, and takes dead time off both ends', () => {
@@ -115,7 +116,7 @@ describe('tightening', () => {
     for (const v of voice) for (let t = v.from; t < v.to; t += 50) expect(cut.holds(t)).toBe(true)
     for (const piece of cut.pieces.filter(p => p.speed > 1)) expect(piece.from).toBeGreaterThanOrEqual(3000)
     // Proposed anew, it begins from what was recorded; put back, nothing is left of it.
-    expect(short(propose(1, [], l))).toEqual(short(proposals))
+    expect(short(propose(1, l))).toEqual(short(proposals))
     expect(
       new Cut(
         changed(l, x => putTightened(x, [], [])),
@@ -124,10 +125,10 @@ describe('tightening', () => {
     ).toBe(12_000)
   })
   it('keeps pauses for the student, and what is protected', () => {
-    expect(short(propose(1, [{ from: 7000, to: 7100 }])).map(p => p[0])).toEqual(['start', 'writing', 'end'])
+    expect(short(propose(1, edited(l => guardStretch(l, { from: 7000, to: 7100 })))).map(p => p[0])).toEqual(['start', 'writing', 'end'])
     const asked = edited(l => {
       l.turns = [{ id: 'u', t: 7000, seconds: 30, hold: 3 }]
     })
-    expect(short(propose(1, [], asked)).map(p => p[0])).not.toContain('pause')
+    expect(short(propose(1, asked)).map(p => p[0])).not.toContain('pause')
   })
 })

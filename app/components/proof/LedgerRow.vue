@@ -1,9 +1,12 @@
 <script setup lang="ts">
+import { isRemade, useVersion, versionsOf } from '#core/cut'
 import { pictureOfStep } from '#core/edition/proofing'
+import type { StepTake } from '#core/folio'
 import { clockTime } from '#core/publish'
 
 /** A step in the ledger: what was written in it, its sound, its name and words, and what is done to it. */
 const props = defineProps<{ place: number }>()
+const emit = defineEmits<{ compare: [step: string] }>()
 const proof = useProof()
 const ledger = useLedger()
 const store = useFolio()
@@ -23,6 +26,11 @@ const strikes = computed(() =>
     : [],
 )
 const paces = computed(() => (own.value ? (proof.ledger?.paces ?? []) : []))
+const guards = computed(() =>
+  own.value
+    ? (proof.ledger?.guards ?? []).filter(g => g.from < row.value.stretch.to && g.to > row.value.stretch.from)
+    : [],
+)
 const turns = computed(() =>
   own.value ? (proof.ledger?.turns ?? []).filter(t => t.t >= row.value.stretch.from && t.t < row.value.stretch.to) : [],
 )
@@ -51,21 +59,42 @@ const picture = computed(() => {
 const minHeight = computed(() =>
   Math.max(LEAST_ROW, Math.min(420, ((row.value.stretch.to - row.value.stretch.from) / 1000) * PX_PER_SECOND)),
 )
+const REMAKES: [as: StepTake, label: string, icon: string][] = [
+  ['anew', 'Record it anew', 'i-lucide-circle-dot'],
+  ['voice', 'Say it again', 'i-lucide-mic'],
+  ['ink', 'Write it again', 'i-lucide-pen-line'],
+]
+const remake = (as: StepTake) =>
+  navigateTo({ path: `/folio/${store.folio!.id}/solve`, query: { q: proof.question!.id, step: step.value.id, as } })
+const putBack = () => proof.editStep(step.value.id, 'put the first version back', s => useVersion(s, null))
+/** What was recorded once more of it. */
+const remade = computed(() => {
+  const { anew, voice } = step.value
+  return [anew ? (anew.over ? 'written again' : 'recorded anew') : '', voice ? 'said again' : '']
+    .filter(Boolean)
+    .join(', ')
+})
 const text = (event: Event) => (event.target as HTMLInputElement).value
 const go = (t: number) => proof.goTo({ take: row.value.take, t })
+const notices = useNotices()
+/** What cannot be done is told, also where it was asked for by hand. */
+const tell = (run: () => string | undefined) => () => {
+  const why = run()
+  if (why) notices.say(why)
+}
 const menu = computed(() => [
   [
     {
       label: 'Split here',
       icon: 'i-lucide-split',
-      onSelect: () => ledger.split(),
+      onSelect: tell(() => ledger.split()),
       disabled: !here.value || !own.value,
     },
-    { label: 'Join with the next', icon: 'i-lucide-merge', onSelect: () => ledger.join(props.place) },
+    { label: 'Join with the next', icon: 'i-lucide-merge', onSelect: tell(() => ledger.join(props.place)) },
     {
       label: 'Its beginning to this moment',
       icon: 'i-lucide-move-vertical',
-      onSelect: () => ledger.moveMarkHere(props.place),
+      onSelect: tell(() => ledger.moveMarkHere(props.place)),
     },
   ],
   [
@@ -73,40 +102,29 @@ const menu = computed(() => [
       label: 'Up',
       icon: 'i-lucide-arrow-up',
       disabled: props.place === 0,
-      onSelect: () => ledger.move(-1, props.place),
+      onSelect: tell(() => ledger.move(-1, props.place)),
     },
     {
       label: 'Down',
       icon: 'i-lucide-arrow-down',
       disabled: props.place === proof.rows.length - 1,
-      onSelect: () => ledger.move(1, props.place),
+      onSelect: tell(() => ledger.move(1, props.place)),
     },
     copies.value > 1
       ? { label: 'Take this copy away', icon: 'i-lucide-x', onSelect: () => ledger.drop(props.place) }
       : { label: 'Copy', icon: 'i-lucide-copy', onSelect: () => ledger.copy(props.place) },
   ],
-  step.value.anew
-    ? [
-        {
-          label: 'Put the old one back',
-          icon: 'i-lucide-undo-dot',
-          onSelect: () =>
-            proof.editStep(step.value.id, 'put the old step back', s => {
-              delete s.anew
-            }),
-        },
-      ]
-    : [
-        {
-          label: 'Record it anew',
-          icon: 'i-lucide-circle-dot',
-          onSelect: () =>
-            navigateTo({
-              path: `/folio/${store.folio!.id}/solve`,
-              query: { q: proof.question!.id, anew: step.value.id },
-            }),
-        },
-      ],
+  [
+    ...REMAKES.map(([as, label, icon]) => ({ label, icon, onSelect: () => remake(as) })),
+    ...(versionsOf(step.value).length
+      ? [
+          { label: 'Compare its versions', icon: 'i-lucide-columns-2', onSelect: () => emit('compare', step.value.id) },
+          ...(isRemade(step.value)
+            ? [{ label: 'Put the first one back', icon: 'i-lucide-undo-dot', onSelect: putBack }]
+            : []),
+        ]
+      : []),
+  ],
   step.value.struck
     ? [
         {
@@ -134,6 +152,7 @@ const menu = computed(() => [
       :struck="step.struck"
       :strikes="strikes"
       :paces="paces"
+      :guards="guards"
       :marked="own ? ledger.marked : null"
       :snap="ledger.snapped"
       @seek="go"
@@ -158,9 +177,9 @@ const menu = computed(() => [
           >{{ step.inkStays ? 'out, ink stays' : 'struck out' }}</span
         >
         <span
-          v-else-if="step.anew"
+          v-else-if="remade"
           class="border border-(--rule) px-1.5 whitespace-nowrap text-(--lead)"
-          >recorded anew</span
+          >{{ remade }}</span
         >
         <UButton
           class="ml-auto"
@@ -253,6 +272,30 @@ const menu = computed(() => [
           @click="ledger.bringBack(s.id)"
         >
           Bring back
+        </UButton>
+      </p>
+      <p
+        v-for="g in guards"
+        :key="g.id"
+        class="flex items-center gap-2 text-sm text-toned"
+        data-part="guarded"
+      >
+        <UIcon name="i-lucide-shield" />
+        <button
+          type="button"
+          class="underline-offset-2 hover:underline"
+          @click="go(g.from)"
+        >
+          {{ ((g.to - g.from) / 1000).toFixed(1) }} s protected
+        </button>
+        <UButton
+          size="xs"
+          color="neutral"
+          variant="ghost"
+          :disabled="store.readOnly"
+          @click="ledger.unguard(g.id)"
+        >
+          No longer
         </UButton>
       </p>
       <TurnRow

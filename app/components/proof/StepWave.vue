@@ -16,6 +16,7 @@ const props = defineProps<{
   struck: boolean
   strikes: readonly Strike[]
   paces: readonly Pace[]
+  guards: readonly Stretch[]
   marked: Stretch | null
   snap: (t: number) => number
 }>()
@@ -103,6 +104,13 @@ function up(event: PointerEvent) {
       :key="p.id"
       class="fast pointer-events-none absolute right-0 w-1.5"
       :style="band(p)"
+    />
+    <span
+      v-for="g in guards.filter(here)"
+      :key="g.from"
+      class="pointer-events-none absolute left-0 w-1.5 border-y border-(--frame) bg-(--frame)/40"
+      data-part="guard"
+      :style="band(g)"
     />
     <span
       v-if="marked && here(marked)"

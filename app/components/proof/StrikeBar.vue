@@ -32,6 +32,16 @@ const ink = computed({
     <UButton
       class="ml-auto"
       size="sm"
+      color="neutral"
+      variant="outline"
+      icon="i-lucide-shield"
+      title="Tightening leaves it as it is"
+      @click="ledger.protect()"
+    >
+      Protect <kbd class="key">P</kbd>
+    </UButton>
+    <UButton
+      size="sm"
       icon="i-lucide-strikethrough"
       @click="ledger.strikeMarked()"
     >

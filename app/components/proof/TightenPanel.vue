@@ -77,6 +77,15 @@ const far = computed(() => (props.target ? ledger.tightLength - props.target * 6
         </button>
         <span class="grow">{{ KINDS[p.kind] }}</span>
         <span class="tabular-nums text-toned">−{{ (p.saves / 1000).toFixed(1) }} s</span>
+        <UButton
+          size="xs"
+          color="neutral"
+          variant="ghost"
+          icon="i-lucide-shield"
+          title="Wait for it: tightening leaves it as it is from now on"
+          :aria-label="`Protect ${clockTime(p.stretch.from)}`"
+          @click="ledger.keepAsIs(p)"
+        />
       </li>
     </ul>
     <div class="flex gap-2 px-4 py-2">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Question, Take } from '#core/folio'
+import type { Question, StepTake, Take } from '#core/folio'
 import { stepName } from '#core/cut'
 import { clockTime } from '#core/publish'
 import { pathOf } from '#core/take'
@@ -9,7 +9,16 @@ import { pathOf } from '#core/take'
  * them anew.
  */
 const props = defineProps<{ question: Question; take: Take | null; folioTime: { done: number; target: number } }>()
-const emit = defineEmits<{ retake: [t: number, only?: string]; over: [what: 'voice' | 'ink'] }>()
+const emit = defineEmits<{
+  retake: [t: number]
+  remake: [step: string, as: StepTake]
+  over: [what: 'voice' | 'ink']
+}>()
+const REMAKES: [as: StepTake, label: string, icon: string, title: string][] = [
+  ['anew', 'Anew', 'i-lucide-replace', 'Ink and voice are recorded once more'],
+  ['voice', 'Voice', 'i-lucide-mic', 'Its ink plays, and goes by in the time that you talk'],
+  ['ink', 'Ink', 'i-lucide-pen-line', 'Its sound plays; only what you write is recorded'],
+]
 const recording = useRecording()
 const proof = useProof()
 const store = useFolio()
@@ -139,17 +148,22 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
         >
           Record anew from here
         </UButton>
-        <UButton
-          class="mt-1.5 h-11 w-full justify-center"
-          color="neutral"
-          variant="outline"
-          icon="i-lucide-replace"
-          :disabled="store.readOnly || recording.settling.length > 0"
-          title="What comes after it stays, and moves to its new end"
-          @click="emit('retake', step.t, step.id)"
-        >
-          Only this step anew
-        </UButton>
+        <p class="mt-3 mb-1 text-sm text-toned">Only this step; what comes after it stays</p>
+        <div class="flex gap-1">
+          <UButton
+            v-for="[as, label, icon, title] in REMAKES"
+            :key="as"
+            class="h-11 grow justify-center px-1"
+            color="neutral"
+            variant="outline"
+            :icon="icon"
+            :disabled="store.readOnly || recording.settling.length > 0"
+            :title="title"
+            @click="emit('remake', step.id, as)"
+          >
+            {{ label }}
+          </UButton>
+        </div>
       </div>
     </li>
   </ol>

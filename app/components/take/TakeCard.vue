@@ -1,9 +1,16 @@
 <script setup lang="ts">
-import type { Question, Take } from '#core/folio'
+import type { Ledger, Question, Take } from '#core/folio'
 import { clockTime } from '#core/publish'
 
 /** One take among several: what it shows and how it sounds, to be compared with the others. */
-const props = defineProps<{ question: Question; take: Take; number: number; playing: boolean }>()
+const props = defineProps<{
+  question: Question
+  take: Take
+  number: number
+  playing: boolean
+  /** For a version of one step: the ledger that shows it alone, and what it is. */
+  alone?: { ledger: Ledger; what: string; inUse: boolean }
+}>()
 const emit = defineEmits<{ play: [on: boolean]; use: [] }>()
 const store = useFolio()
 const proof = useProof()
@@ -14,7 +21,7 @@ const moved = ref<number | null>(null)
 
 onMounted(async () => {
   try {
-    opened.value = await proof.comparable(props.question, props.take)
+    opened.value = await proof.comparable(props.question, props.take, props.alone?.ledger)
   } catch (error) {
     notices.tell(error, 'opening the take')
   }
@@ -27,6 +34,7 @@ const frame = computed(() => board.value?.frame ?? edition.value?.first ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
 const facts = computed(() => {
   if (!edition.value) return ''
+  if (props.alone) return props.alone.what
   const { steps } = edition.value.ledger,
     struck = steps.filter(s => s.struck).length,
     gaps = edition.value.soundGaps()
@@ -38,7 +46,8 @@ const facts = computed(() => {
     .filter(Boolean)
     .join('; ')
 })
-const inUse = computed(() => props.question.ledger?.takeId === props.take.id)
+const inUse = computed(() => props.alone?.inUse ?? props.question.ledger?.takeId === props.take.id)
+const name = computed(() => `${props.alone ? 'version' : 'take'} ${props.number}`)
 
 const player = computed(() => opened.value?.player)
 onBeforeUnmount(() => player.value?.close())
@@ -85,7 +94,7 @@ function seek(t: number) {
         variant="ghost"
         class="size-11 justify-center"
         :icon="playing ? 'i-lucide-pause' : 'i-lucide-play'"
-        :aria-label="playing ? `Pause take ${number}` : `Play take ${number}`"
+        :aria-label="playing ? `Pause ${name}` : `Play ${name}`"
         @click="$emit('play', !playing)"
       />
       <input
@@ -94,15 +103,20 @@ function seek(t: number) {
         :max="duration"
         :value="time"
         class="min-w-0 grow accent-(--frame)"
-        :aria-label="`Moment of take ${number}`"
+        :aria-label="`Moment of ${name}`"
         @input="seek(Number(($event.target as HTMLInputElement).value))"
       />
       <span class="serif w-24 text-right text-sm tabular-nums">{{ clockTime(time) }} of {{ clockTime(duration) }}</span>
     </div>
     <div class="flex items-center gap-2 px-3 pb-3">
       <p class="min-w-0 grow text-sm">
-        <strong>Take {{ number }}</strong
-        >, {{ new Date(take.startedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' }) }}
+        <strong class="capitalize">{{ name }}</strong
+        ><template v-if="!alone"
+          >,
+          {{
+            new Date(take.startedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+          }}</template
+        >
         <span class="block text-toned">{{ facts }}</span>
       </p>
       <span

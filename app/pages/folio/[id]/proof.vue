@@ -11,8 +11,12 @@ const proof = useProof()
 const ledger = useLedger()
 const mending = useMending()
 const settings = useSettings()
+const notices = useNotices()
 const list = ref<HTMLElement>()
 const comparing = ref(false)
+/** The step whose versions are compared. */
+const compared = ref<string | null>(null)
+const comparedStep = computed(() => props.current?.ledger?.steps.find(s => s.id === compared.value) ?? null)
 
 watch(
   () => [props.current?.id, props.current?.ledger?.takeId].join(),
@@ -28,15 +32,21 @@ onBeforeUnmount(() => {
 
 const frame = computed(() => proof.board.frame ?? proof.take?.frame ?? null)
 const page = computed(() => store.folio?.pages.find(p => p.id === frame.value?.pageId) ?? null)
-const addTurn = () =>
-  proof.moment.take === proof.take?.id
-    ? ledger.addTurn(proof.moment.t, settings.remembered.turnSeconds, settings.remembered.turnHold)
-    : undefined
+function addTurn(): string | undefined {
+  if (proof.moment.take !== proof.take?.id) return 'This step was recorded once more: ask to try in a step beside it.'
+  ledger.addTurn(proof.moment.t, settings.remembered.turnSeconds, settings.remembered.turnHold)
+  return undefined
+}
+function askHere() {
+  const why = addTurn()
+  if (why) notices.say(why)
+}
 const portraitBox = computed(() => proof.portraitNow())
 const silent = computed(() => Boolean(proof.take?.microphone) && proof.ready && !proof.peaks.length)
 const gaps = computed(() => proof.edition?.soundGaps() ?? [])
 const target = computed(() => (props.current && store.folio ? targetMinutes(props.current, store.folio) : null))
 const pacing = computed(() => (proof.edition && !proof.edition.empty ? pacingOf(proof.edition) : null))
+const joints = computed(() => proof.edition?.time.joints().length ?? 0)
 /** A board that stands still for longer than this is worth a look, ms. */
 const LONG_STILL = 12_000
 const folioTime = computed(() => {
@@ -78,7 +88,6 @@ const takeId = computed({
     if (t && id !== proof.take?.id) void proof.useTake(t)
   },
 })
-const notices = useNotices()
 function mend() {
   const why = mending.begin()
   if (why) notices.say(why)
@@ -113,6 +122,7 @@ const KEYS: Key[] = [
   { key: 'c', label: 'Split the step here', run: () => ledger.split() },
   { key: 'm', label: 'Join the step with the next', run: () => ledger.join() },
   { key: 'l', label: 'The step begins here', run: () => ledger.moveMarkHere() },
+  { key: 'p', label: 'Protect what is marked, or this pause, from tightening', run: ledger.protect },
   { key: 'alt+ArrowUp', label: 'Move the step up', run: () => ledger.move(-1) },
   { key: 'alt+ArrowDown', label: 'Move the step down', run: () => ledger.move(1) },
   { key: 'd', label: 'Copy the step', run: () => void ledger.copy() },
@@ -174,6 +184,14 @@ useStageKeys(
           @close="comparing = false"
         />
       </div>
+      <StepVersions
+        v-if="comparedStep && proof.take"
+        :question="current"
+        :take="proof.take"
+        :step="comparedStep"
+        :name="comparedStep.title || 'this step'"
+        @close="compared = null"
+      />
       <MendBoard
         v-if="mending.on"
         :page="page"
@@ -255,7 +273,7 @@ useStageKeys(
             title="Ask the student to try here (J)"
             aria-label="Ask the student to try here"
             :disabled="store.readOnly"
-            @click="addTurn"
+            @click="askHere"
           />
           <UButton
             color="neutral"
@@ -274,6 +292,18 @@ useStageKeys(
       >
         <span>All {{ folioTime.of }} recorded questions: {{ clockTime(folioTime.ms) }}</span>
         <span v-if="pacing.wordsAMinute">{{ pacing.wordsAMinute }} words a minute</span>
+        <button
+          v-if="joints"
+          type="button"
+          class="underline underline-offset-2"
+          data-part="joints"
+          :disabled="store.readOnly"
+          title="How much ink that comes or goes at once at a joint is shown"
+          @click="ledger.softJoints = !ledger.softJoints"
+        >
+          {{ joints }} {{ joints === 1 ? 'joint' : 'joints' }}, ink
+          {{ ledger.softJoints ? 'comes softly' : 'stands at once' }}
+        </button>
         <button
           v-if="pacing.still && pacing.still.to - pacing.still.from > LONG_STILL"
           type="button"
@@ -349,6 +379,7 @@ useStageKeys(
           v-for="(row, i) in proof.rows"
           :key="`${row.step.id}-${i}`"
           :place="i"
+          @compare="compared = $event"
         />
       </ol>
       <footer class="flex items-center gap-3 border-t border-default px-4 py-3">

@@ -60,6 +60,8 @@ const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`
 const left = (ms: number | null | undefined) =>
   ms == null ? '' : ms < 1500 ? 'nearly done' : `about ${clockTime(ms)} left`
 const percent = (p: { done: number; total: number } | null) => (p ? Math.round((100 * p.done) / p.total) : 0)
+/** Whether a question that is recorded has parts to tell apart. */
+const hasParts = computed(() => publish.recorded.some(q => q.parts.filter(p => p.place).length > 1))
 function start() {
   if (questions.value.length || whole.value)
     void publish.render(questions.value, whole.value && publish.recorded.length > 0)
@@ -121,6 +123,19 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
           <UCheckbox
             v-model="whole"
             label="The whole folio in one, a chapter for each question"
+          />
+        </div>
+        <div
+          v-if="hasParts"
+          class="flex flex-col gap-2.5 border-b border-(--rule-fine) px-5 py-2.5"
+        >
+          <UCheckbox
+            v-model="settings.remembered.videosByPart"
+            label="Also a video for each part of a question"
+          />
+          <UCheckbox
+            v-model="settings.remembered.chaptersByPart"
+            label="A chapter for each part instead of each step"
           />
         </div>
         <div class="flex flex-col gap-3 px-5 py-4">
@@ -234,8 +249,9 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
                   {{ p.questionId === null ? 'The whole folio' : p.name }}
                 </p>
                 <p class="text-toned">
-                  {{ p.chapters.length }} {{ p.chapters.length === 1 ? 'chapter' : 'chapters' }},
-                  {{ p.size.replace('x', ' × ') }}, {{ p.mime === 'video/mp4' ? 'MP4' : 'WebM' }}
+                  <template v-if="p.part">Part {{ p.part }}: </template>{{ p.chapters.length }}
+                  {{ p.chapters.length === 1 ? 'chapter' : 'chapters' }}, {{ p.size.replace('x', ' × ') }},
+                  {{ p.mime === 'video/mp4' ? 'MP4' : 'WebM' }}
                   <strong v-if="!fresh"> — steps changed since; render it again</strong>
                 </p>
               </td>
@@ -318,7 +334,10 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
           <div class="mt-4 flex flex-wrap items-center gap-3">
             <UButton
               icon="i-lucide-package"
-              :disabled="!publish.videos.some(v => v.publication.questionId !== null) || publish.working !== ''"
+              :disabled="
+                !publish.videos.some(v => v.publication.questionId !== null && !v.publication.part) ||
+                publish.working !== ''
+              "
               @click="publish.downloadZip"
             >
               Student page as a zip <kbd class="key">Z</kbd>
@@ -326,7 +345,10 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
             <UButton
               variant="outline"
               icon="i-lucide-send"
-              :disabled="!publish.videos.some(v => v.publication.questionId !== null) || publish.working !== ''"
+              :disabled="
+                !publish.videos.some(v => v.publication.questionId !== null && !v.publication.part) ||
+                publish.working !== ''
+              "
               @click="publish.toClassSite"
             >
               Publish on the class site (simulated)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { editionLength } from '#core/edition'
-import { marksOf, questionName, targetMinutes, type Frame, type Question } from '#core/folio'
+import { marksOf, questionName, STEP_TAKES, targetMinutes, type Frame, type Question, type StepTake } from '#core/folio'
 import type { TakeEvent } from '#core/take'
 import type SolveBoardComponent from '../../../components/solve/SolveBoard.vue'
 
@@ -79,33 +79,43 @@ function record() {
   const first = begin()
   if (first) void recording.start(props.current, first)
 }
-/** Records anew from a step of the take in use on, or only that step. */
-async function retake(t: number, only?: string) {
+/** Records anew from a step of the take in use on. */
+async function retake(t: number) {
   const question = props.current,
     of = take.value
   if (recording.state !== 'rest' || !question || !of) return
   try {
-    const laid =
-      only && question.ledger ? (await proof.editionOfTake(of, question.ledger)).before(t) : await proof.laidLog(of)
+    const laid = await proof.laidLog(of)
     begin()
-    void recording.start(question, laid.first, {
-      kind: 'anew',
-      of: { take: of, ...laid },
-      t,
-      ...(only ? { only } : {}),
-    })
+    void recording.start(question, laid.first, { kind: 'anew', of: { take: of, ...laid }, t })
     follow(recording.takeDesk?.board.last().frame)
   } catch (error) {
     notices.tell(error, 'opening the take')
   }
 }
-// Sent here from Proof, to record one step anew.
+/** Records one step of the take in use once more: all of it, its voice or its ink. */
+async function remake(stepId: string, as: StepTake) {
+  const question = props.current,
+    of = take.value
+  if (recording.state !== 'rest' || !question || !of) return
+  try {
+    const plan = await proof.planForStep(of, question, stepId, as)
+    if (!plan) return
+    begin()
+    void recording.start(question, plan.of.first, plan)
+    follow(recording.takeDesk?.board.last().frame)
+  } catch (error) {
+    notices.tell(error, 'opening the take')
+  }
+}
+// Sent here from Proof, to record one step once more.
 const route = useRoute()
 onMounted(() => {
-  const step = props.current?.ledger?.steps.find(s => s.id === route.query.anew)
+  const step = props.current?.ledger?.steps.find(s => s.id === route.query.step)
+  const as = STEP_TAKES.find(x => x === route.query.as) ?? 'anew'
   if (!step) return
   void navigateTo({ path: route.path, query: { q: props.current!.id } }, { replace: true })
-  void retake(step.t, step.id)
+  void remake(step.id, as)
 })
 /** Talks over the ink of the take in use, or writes over its sound. */
 async function over(kind: 'voice' | 'ink') {
@@ -376,6 +386,7 @@ useSolveKeys({
         :take="take"
         :folio-time="folioTime"
         @retake="retake"
+        @remake="remake"
         @over="over"
       />
       <HeldPanel class="mt-auto max-h-[55%] shrink-0" />

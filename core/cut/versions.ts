@@ -1,0 +1,89 @@
+import { newId } from '../folio/known'
+import type { Ledger, Question, Step, Take, Version } from '../folio/model'
+import type { TakeEvent } from '../take/events'
+import { ledgerOfTake } from './ledger'
+
+/** What of a step is another than when it was first recorded. */
+export type Remade = Pick<Version, 'anew' | 'voice'>
+
+/** Whether a step is not as it was first recorded. */
+export const isRemade = (step: Remade): boolean => Boolean(step.anew ?? step.voice)
+
+const same = (a: Remade, b: Remade) =>
+  JSON.stringify([a.anew ?? null, a.voice ?? null]) === JSON.stringify([b.anew ?? null, b.voice ?? null])
+
+/** All that was recorded for a step later, the first first. */
+export function versionsOf(step: Step): readonly Version[] {
+  const kept = step.versions ?? []
+  return isRemade(step) && !kept.some(v => same(v, step)) ? [...kept, versionOf('in-use', step)] : kept
+}
+
+/** The version of a step that is in use; null for the step as it was first recorded. */
+export const versionInUse = (step: Step): Version | null => versionsOf(step).find(v => same(v, step)) ?? null
+
+const versionOf = (id: string, { anew, voice }: Remade): Version => ({
+  id,
+  ...(anew ? { anew } : {}),
+  ...(voice ? { voice } : {}),
+})
+
+/**
+ * A ledger in which a step was recorded once more, and is shown so; what it was is kept beside it. Where another voice
+ * is heard, what was said is no longer what it says.
+ */
+export function withVersion(ledger: Ledger, id: string, made: Remade): Ledger {
+  const put = (step: Step): Step => {
+    const { anew: _anew, voice: _voice, ...rest } = step
+    const version = versionOf(newId(), made)
+    const heardAnew = !made.anew?.over
+    return {
+      ...rest,
+      ...made,
+      versions: [...versionsOf(step), version].map(v => (v.id === 'in-use' ? { ...v, id: newId() } : v)),
+      struck: false,
+      ...(heardAnew ? { words: '' } : {}),
+    }
+  }
+  return { ...ledger, steps: ledger.steps.map(s => (s.id === id ? put(s) : s)) }
+}
+
+/** What a step becomes with a take that was recorded for it alone. */
+export function remadeBy(step: Step, take: Pick<Take, 'id' | 'after' | 'durationMs' | 'step'>): Remade {
+  const { anew, voice } = step
+  const own = { takeId: take.id, from: take.after?.t ?? 0, to: take.durationMs }
+  const as = take.step?.as ?? 'anew'
+  switch (as) {
+    case 'anew':
+      return { anew: own }
+    case 'voice':
+      return { ...(anew ? { anew } : {}), voice: { takeId: take.id, from: 0, to: take.durationMs } }
+    case 'ink': {
+      // What is heard stays: another voice, that of another take, or its own.
+      const { over: _over, ...spoken } = anew ?? {}
+      const heard = voice ?? (anew && !anew.over ? (spoken as NonNullable<Step['voice']>) : undefined)
+      return { anew: { ...own, over: true }, ...(heard ? { voice: heard } : {}) }
+    }
+    default:
+      return as satisfies never
+  }
+}
+
+/** What a question's ledger becomes with a finished take: that of the take, or the old one with a step recorded once more. */
+export function ledgerFor(
+  take: Pick<Take, 'id' | 'durationMs' | 'after' | 'step'>,
+  events: readonly TakeEvent[],
+  question: Pick<Question, 'ledger' | 'shelved'> | undefined,
+): Ledger {
+  const ledger = question?.ledger
+  const step = ledger?.steps.find(s => s.id === take.step?.id)
+  return ledger && step ? withVersion(ledger, step.id, remadeBy(step, take)) : ledgerOfTake(take, events, question)
+}
+
+/** Shows a step as another of its versions. @param version null for the step as it was first recorded */
+export function useVersion(step: Step, version: Version | null): void {
+  step.versions = versionsOf(step).map(v => ({ ...v }))
+  delete step.anew
+  delete step.voice
+  if (version?.anew) step.anew = version.anew
+  if (version?.voice) step.voice = version.voice
+}
