@@ -114,6 +114,14 @@ export class Cut {
     return piece.turn ? piece.from : piece.from + Math.min(Math.max(0, t - piece.at), piece.ms) * piece.speed
   }
 
+  /** Stretches of the ledger's own take that are heard, take ms, ascending, joined where they touch. */
+  get heard(): readonly Stretch[] {
+    const own = this.ledger.takeId
+    return joined(
+      this.pieces.flatMap(({ sound, ms }) => (sound?.take === own ? [{ from: sound.from, to: sound.from + ms }] : [])),
+    )
+  }
+
   /**
    * The moment of a take that is at cut time `t`: that which is heard, else that which is shown; past the end, the last.
    */

@@ -241,9 +241,9 @@ export class Edition {
 
   /** The losses of sound that students would hear, take ms; those where time is taken out are heard by nobody. */
   soundGaps(): Stretch[] {
-    const { kept } = this.time
+    const { heard } = this.time
     return this.take.gaps.flatMap(gap =>
-      kept
+      heard
         .filter(s => s.from < gap.to && s.to > gap.from)
         .map(s => ({ from: Math.max(s.from, gap.from), to: Math.min(s.to, gap.to) })),
     )

@@ -92,8 +92,7 @@ describe('tightening', () => {
     { from: 8000, to: 9000 },
   ]
   const events = [line('a', 3500, { ms: 3000 })]
-  const propose = (strength: number, l = LEDGER): Proposal[] =>
-    tighten(l, 12_000, voice, events, tightnessOf(strength))
+  const propose = (strength: number, l = LEDGER): Proposal[] => tighten(l, 12_000, voice, events, tightnessOf(strength))
   const short = (p: Proposal[]) => p.map(x => [x.kind, x.stretch.from, x.stretch.to])
 
   it('shortens pauses to 0.4 s, lets silent writing go faster, and takes dead time off both ends', () => {
@@ -125,7 +124,14 @@ describe('tightening', () => {
     ).toBe(12_000)
   })
   it('keeps pauses for the student, and what is protected', () => {
-    expect(short(propose(1, edited(l => guardStretch(l, { from: 7000, to: 7100 })))).map(p => p[0])).toEqual(['start', 'writing', 'end'])
+    expect(
+      short(
+        propose(
+          1,
+          edited(l => guardStretch(l, { from: 7000, to: 7100 })),
+        ),
+      ).map(p => p[0]),
+    ).toEqual(['start', 'writing', 'end'])
     const asked = edited(l => {
       l.turns = [{ id: 'u', t: 7000, seconds: 30, hold: 3 }]
     })

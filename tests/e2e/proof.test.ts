@@ -145,19 +145,38 @@ describe('proofing a question', () => {
 })
 
 describe('a step in the middle', () => {
-  it('is recorded anew: what comes after stays, and moves to its new end; the old one can be put back', async () => {
+  const draw = async (y: number) => {
+    const frame = (await (await page.$('[data-part=frame]'))!.boundingBox())!
+    await page.mouse.move(frame.x + 100, frame.y + frame.height * y)
+    await page.mouse.down()
+    await page.mouse.move(frame.x + 200, frame.y + frame.height * y, { steps: 8 })
+    await page.mouse.up()
+  }
+  const taking = () =>
+    page.waitForFunction(() =>
+      document.querySelector('[data-part=taking]')?.textContent?.match(/Taking|Talking|Writing/),
+    )
+  const menu = async (item: string) => {
+    await page.click('[data-part=step]:nth-child(2) button[aria-label="More for step 2"]')
+    await page.waitForSelector('[role=menuitem]')
+    await press(page, item, '[role=menu]')
+  }
+  const told = (text: string) =>
+    page.waitForFunction(
+      t => document.querySelector('[data-part=step]:nth-child(2)')?.textContent?.includes(t),
+      {},
+      text,
+    )
+
+  it('is recorded anew: what comes after stays, and moves to its new end', async () => {
     await visit(page, app.origin, '/folio/balloon-day/solve?q=question-4', { microphone: 'none', countdown: 0 })
     await page.waitForSelector('[data-part=ledger-steps] li')
     const before = await ledgerNow(3)
     await page.click('[data-part=ledger-steps] li:nth-child(2) button')
-    await press(page, 'Only this step anew')
-    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+    await press(page, 'Anew', '[data-part=ledger-steps]')
+    await taking()
     await wait(700)
-    const frame = (await (await page.$('[data-part=frame]'))!.boundingBox())!
-    await page.mouse.move(frame.x + 100, frame.y + frame.height * 0.8)
-    await page.mouse.down()
-    await page.mouse.move(frame.x + 200, frame.y + frame.height * 0.8, { steps: 8 })
-    await page.mouse.up()
+    await draw(0.8)
     await wait(600)
     await keys('s')
     await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
@@ -166,13 +185,54 @@ describe('a step in the middle', () => {
     const { anew } = after.steps[1]!
     expect(anew!.from).toBe(before.steps[1]!.t)
     expect(anew!.to - anew!.from).toBeGreaterThan(900)
-    await page.waitForFunction(() =>
-      document.querySelector('[data-part=step]:nth-child(2)')?.textContent?.includes('recorded anew'),
-    )
-    await page.click('[data-part=step]:nth-child(2) button[aria-label="More for step 2"]')
-    await page.waitForSelector('[role=menuitem]')
-    await press(page, 'Put the old one back', '[role=menu]')
+    await told('recorded anew')
+  })
+
+  it('is said again over its ink, and written again over its sound; the versions stand beside each other', async () => {
+    await menu('Put the first one back')
     expect((await ledgerNow(3)).steps[1]!.anew).toBeUndefined()
+    await visit(page, app.origin, '/folio/balloon-day/proof?q=question-4', { microphone: 'sim:voice', countdown: 0 })
+    await page.waitForSelector('[data-part=step]:nth-child(2)')
+    await menu('Say it again')
+    await taking()
+    await wait(2000)
+    await keys('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await told('said again')
+    const { voice } = (await ledgerNow(3)).steps[1]!
+    expect(voice!.to).toBeGreaterThan(1500)
+    await menu('Write it again')
+    await taking()
+    await wait(400)
+    await draw(0.7)
+    await wait(300)
+    await keys('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await told('written again')
+    const step = (await ledgerNow(3)).steps[1]!
+    expect([step.anew!.over, step.voice, step.versions!.length]).toEqual([true, voice, 3])
+    await menu('Compare its versions')
+    await page.waitForSelector('[data-part=versions] li:nth-child(4)')
+    await press(page, 'Use this one', '[data-part=versions] li:nth-child(3)')
+    expect((await ledgerNow(3)).steps[1]!).toMatchObject({ voice })
+    expect((await ledgerNow(3)).steps[1]!.anew).toBeUndefined()
+    await keys('Escape')
+  })
+
+  it('cut off while it is recorded, it is offered and comes back as a version of that step', async () => {
+    await menu('Record it anew')
+    await taking()
+    await wait(700)
+    await draw(0.6)
+    await wait(900)
+    await page.reload()
+    await page.waitForFunction(() => document.body.textContent!.includes('A take was cut off'), { timeout: 20_000 })
+    const before = await ledgerNow(3)
+    await press(page, 'Keep')
+    await page.waitForFunction(() => !document.body.textContent!.includes('A take was cut off'), { timeout: 30_000 })
+    const after = await ledgerNow(3)
+    expect([after.takeId, after.steps[1]!.versions!.length]).toEqual([before.takeId, 4])
+    expect(after.steps[1]!.anew!.from).toBe(before.steps[1]!.t)
     expect(page.faults).toEqual([])
   })
 })

@@ -185,6 +185,81 @@ describe('at random', () => {
   })
 })
 
+describe('a change', () => {
+  /** A ledger some edits on, what was undone among them. */
+  function* sessions(random: () => number, of: number): Generator<Ledger> {
+    const past: Ledger[] = []
+    const future: Ledger[] = []
+    let now = ledger
+    for (let k = 0; k < of; k++) {
+      const r = random()
+      if (r < 0.2 && past.length) {
+        future.push(now)
+        now = past.pop()!
+      } else if (r < 0.3 && future.length) {
+        past.push(now)
+        now = future.pop()!
+      } else {
+        past.push(now)
+        future.length = 0
+        now = changed(now, l => {
+          const a = Math.floor(random() * 10_000)
+          if (r < 0.5) strikeStretch(l, { from: a, to: Math.min(10_000, a + 900) }, random() < 0.5)
+          else if (r < 0.6) l.strikes = l.strikes?.slice(0, -1)
+          else if (r < 0.7) l.steps[Math.floor(random() * 4)]!.struck = random() < 0.5
+          else if (r < 0.8) l.mends = [...(l.mends ?? []), mend(line(newId(), a, { y: 40 }))]
+          else if (r < 0.85) l.order = random() < 0.5 ? ['s2', 's0', 's3', 's1'] : undefined
+          else if (r < 0.9) l.joints = random() < 0.5 ? 'stand' : undefined
+          else {
+            const gone = { type: 'erase' as const, t: a, id: newId(), strokes: [`l${Math.floor(random() * 10)}`] }
+            l.mends = [...(l.mends ?? []), mend(gone)].slice(-3)
+          }
+        })
+      }
+      yield now
+    }
+  }
+  it('makes the same edition from the one before it as from nothing (1,000 sessions of ten edits, undone and redone)', () => {
+    const random = seededRandom(14)
+    for (let n = 0; n < 1000; n++) {
+      let last = editionOf(source)
+      for (const now of sessions(random, 10)) {
+        const next = editionOf({ ...source, ledger: now }, last)
+        const t = random() * next.duration
+        const fresh = editionOf({ ...source, ledger: now })
+        expect(next.boardAt(t), `session ${n}`).toEqual(fresh.boardAt(t))
+        if (random() < 0.5) expect(next.events).toEqual(fresh.events)
+        last = next
+      }
+    }
+  })
+  it('that makes much ink come or go at once lets it do so softly, unless she wants it to stand', () => {
+    const soft = made(l => strikeStretch(l, { from: 1000, to: 7000 }, true))
+    const share = (t: number) => soft.boardAt(t).strokes.map(s => s.strength ?? 1)
+    expect(share(999)).toEqual([1])
+    expect(share(1100)).toEqual([1, ...Array<number>(6).fill(0.25)])
+    expect(
+      share(1399)
+        .slice(1)
+        .every(x => x > 0.9),
+    ).toBe(true)
+    expect(share(1400).every(x => x === 1)).toBe(true)
+    const stands = made(l => {
+      strikeStretch(l, { from: 1000, to: 7000 }, true)
+      l.joints = 'stand'
+    })
+    expect(stands.boardAt(1001).strokes.every(s => s.strength === undefined)).toBe(true)
+    // A glance follows two strokes.
+    const few = made(l => strikeStretch(l, { from: 1000, to: 3000 }, true))
+    expect(few.boardAt(1001).strokes.every(s => s.strength === undefined)).toBe(true)
+    const wipe: TakeEvent = { type: 'erase', t: 8500, id: 'wipe', strokes: all.slice(0, 6) }
+    const wiped = [...events, wipe].sort((a, b) => a.t - b.t)
+    const gone = made(l => strikeStretch(l, { from: 8400, to: 8800 }, true), { events: wiped })
+    expect(gone.boardAt(8500).strokes.filter(s => s.strength === 0.75)).toHaveLength(6)
+    expect(shown(gone, 9000)).toEqual(all.slice(6))
+  })
+})
+
 describe('how an edition goes along', () => {
   it('tells where the board stands still longest, and how fast is spoken', () => {
     const gap = made(l => strikeStretch(l, { from: 3200, to: 7200 }, false))

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { editionOf, type EditionSource } from '../../core/edition'
-import { namerOf, pictureOfStep } from '../../core/edition/proofing'
-import { Part, type Ledger, type LineThing, type OptionThing } from '../../core/folio'
+import { moveStep, stepsAlone } from '../../core/cut'
+import { namerOf, needIn, parterOf, pictureOfStep, sectionsOf } from '../../core/edition/proofing'
+import { changed, Part, type Ledger, type LineThing, type OptionThing } from '../../core/folio'
 import { readGuide } from '../../core/guides'
 import type { TakeEvent } from '../../core/take'
 import { line } from '../support/make'
@@ -61,6 +62,7 @@ const source = ({ parts: of = [], ...more }: More = {}): EditionSource => ({
   ledger: ledger(),
   pages: [],
   namer: namerOf({ parts: of }),
+  parter: parterOf({ parts: of }),
   ...more,
 })
 const names = (more: More = {}) =>
@@ -100,5 +102,45 @@ describe('what a step shows', () => {
     expect(first.box!.w).toBeGreaterThanOrEqual(150)
     expect(first.box!.y).toBeLessThan(40)
     expect(pictureOfStep(at, 6000, 7000).box).toBeNull()
+  })
+})
+
+describe('the parts of a question', () => {
+  it('group the steps: each belongs to where most of it was written, or to the part of the step before', () => {
+    const edition = editionOf(source({ parts }))
+    expect(sectionsOf(edition).map(s => [s.part, s.from, s.to, s.steps.length])).toEqual([
+      ['a', 0, 3000, 3],
+      ['b(ii)', 3000, 8000, 5],
+    ])
+    expect(edition.chapters().map(c => c.part)).toEqual([...Array(3).fill('a'), ...Array(5).fill('b(ii)')])
+    expect(edition.chapters('part')).toEqual([
+      { t: 0, title: 'Part a', part: 'a' },
+      { t: 3000, title: 'Part b(ii)', part: 'b(ii)' },
+    ])
+    const plain = editionOf(source())
+    expect([sectionsOf(plain), plain.chapters('part').length]).toEqual([[], 8])
+  })
+  it('can be editions of their own, on the board as it stands before them', () => {
+    const [, b] = sectionsOf(editionOf(source({ parts })))
+    const alone = editionOf(source({ parts, ledger: stepsAlone(ledger(), new Set(b!.steps)) }))
+    expect(alone.duration).toBe(5000)
+    expect(alone.boardAt(0).things.map(t => t.id)).toEqual(['p1200', 'p2200'])
+    expect(alone.boardAt(0).strokes.map(s => s.of)).toEqual(['a'])
+    expect(alone.boardAt(5000).strokes.map(s => s.of)).toEqual(['a', 'm'])
+  })
+})
+
+describe('steps in another order', () => {
+  it('are told where one changes what another brings only later', () => {
+    const moved: TakeEvent[] = [
+      ...events,
+      { type: 'alter', t: 6500, id: 'x', targets: ['a'], matrix: [1, 0, 0, 1, 9, 0] },
+    ]
+    const made = (steps: number) =>
+      editionOf(source({ events: moved, ledger: changed(ledger(), l => void moveStep(l, 6, steps)) }))
+    expect(needIn(made(0))).toBeNull()
+    expect(needIn(made(-5))).toBeNull()
+    const need = needIn(made(-6))!
+    expect([need.step.step.id, need.needs.step.id]).toEqual(['s6', 's0'])
   })
 })

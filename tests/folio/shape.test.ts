@@ -9,7 +9,12 @@ import { JournalEntry } from '../../core/take'
  * told as such, so that another shape needs another number: raise `FOLIO_SCHEMA` (with a step in
  * `core/folio/migrate.ts` if a default is not enough), and put the new shape here beside the old ones.
  */
-const SHAPES: Record<number, string> = { 6: 'aae10bcb95f9fb77', 7: '77fecf76322e5ad4', 8: 'e8c18eee47462924' }
+const SHAPES: Record<number, string> = {
+  6: 'aae10bcb95f9fb77',
+  7: '77fecf76322e5ad4',
+  8: 'e8c18eee47462924',
+  9: '4b081e268811008d',
+}
 
 /** A hash of the JSON Schema (draft 2020-12) of all that is stored, whatever the order in which it is declared. */
 function shapeOf(...schemas: z.ZodType[]): string {
