@@ -23,6 +23,8 @@ import { makers } from './papers/make'
 import { nineQuestions } from './nine'
 import { solvePaper } from './solving'
 import { threePapers } from './threePapers'
+import { ledgerOfMany, playing } from './proofing'
+import { jointsOverFade } from './joints'
 import { benchQuestions } from './questions'
 import { framesWhileWriting, goingBack, longTake } from './recording'
 import { benchServer } from './server'
@@ -449,6 +451,27 @@ async function papers(browser: Browser, origin: string) {
   }
 }
 
+/** Proof: a ledger of 200 rows, and playing over many joints. */
+async function proofing(browser: Browser, origin: string) {
+  const { first, dropped } = await ledgerOfMany(browser, origin)
+  report('a ledger of 200 rows, the first are there, median', median(first) / 1000, 's', 0.5, 'less')
+  report('pictures dropped while it is scrolled', dropped * 100, '%', 1, 'less')
+  const { apart, late, stalled } = await playing(browser, origin)
+  console.log(
+    `        picture and voice: ${apart.length} moments at four speeds, worst ${Math.max(...apart).toFixed(0)} ms`,
+  )
+  report(
+    'picture and voice apart, p99',
+    [...apart].sort((a, b) => a - b)[Math.floor(apart.length * 0.99)]!,
+    'ms',
+    40,
+    'less',
+  )
+  report('holes in the sound, over 100 joints a minute', stalled, '', 0, 'less')
+  report('a change of the ledger is heard, median', median(late) / 1000, 's', 0.3, 'less')
+  report('steps of a joint over those of a cross-fade, worst', await jointsOverFade(), 'dBFS', -50, 'less')
+}
+
 /** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
 async function photo(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
@@ -520,6 +543,7 @@ try {
   if (wanted('photo')) await photo(browser, app.origin)
   if (wanted('nine')) await nine(browser, app.origin)
   if (wanted('papers')) await papers(browser, app.origin)
+  if (wanted('proof')) await proofing(browser, app.origin)
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)
   if (wanted('memory')) await memory(browser)

@@ -1,19 +1,28 @@
 import { AudioSampleSink, type AudioSample } from 'mediabunny'
 import type { SoundPiece } from '../core/edition/edition'
 import { SOUND_RATE } from '../core/sound/place'
-import { audioTrackOf } from './tracks'
+import { audioTrackOf, fromMiddle } from './tracks'
 
 /** Sound goes out in blocks of this many samples, about a third of a second. */
 const BLOCK = 16_384
 /** Length of the fade on both sides of a cut, samples (4 ms), so that it does not click. */
 const FADE = Math.round(SOUND_RATE * 0.004)
 
+/** So much before what is wanted a decoder begins, s: some need it to get going (Opus: RFC 7845, 4.6). */
+const PRE_ROLL = 0.1
+
+/** A sound that can be read from any moment. */
+export interface ReadSound {
+  /** Samples from one moment to another, s, and maybe some around them. */
+  samples(from: number, to: number): AsyncGenerator<AudioSample>
+}
+
 /** The sounds of takes, opened, by the takes' ids. */
 export class OpenSounds {
-  private readonly sinks = new Map<string, Promise<AudioSampleSink | null>>()
+  private readonly sinks = new Map<string, Promise<ReadSound | null>>()
   constructor(private readonly sounds: Readonly<Record<string, Blob>>) {}
 
-  of(take: string): Promise<AudioSampleSink | null> {
+  of(take: string): Promise<ReadSound | null> {
     const known = this.sinks.get(take)
     if (known) return known
     const sound = this.sounds[take]
@@ -64,13 +73,18 @@ export async function* clipSound(duration: number, sound: Blob | null): AsyncGen
 
 const samplesAt = (ms: number) => Math.round((ms / 1000) * SOUND_RATE)
 
-async function openSound(sound: Blob): Promise<AudioSampleSink | null> {
+async function openSound(sound: Blob): Promise<ReadSound | null> {
   const track = await audioTrackOf(sound)
-  return track ? new AudioSampleSink(track) : null
+  if (!track) return null
+  const whole = new AudioSampleSink(track)
+  const middle = new AudioSampleSink(fromMiddle(track))
+  return {
+    samples: (from, to) => (from < 2 * PRE_ROLL ? whole.samples(0, to) : middle.samples(from - PRE_ROLL, to)),
+  }
 }
 
 /** Samples [from, end) of a take, in blocks. */
-async function* stretchSound(sink: AudioSampleSink | null, from: number, end: number) {
+async function* stretchSound(sink: ReadSound | null, from: number, end: number) {
   let at = from
   let block = new Float32Array(Math.min(BLOCK, end - at))
   const ready = () => {

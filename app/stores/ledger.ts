@@ -194,7 +194,7 @@ export const useLedger = defineStore('ledger', () => {
     const made = next && proof.editionWith(next)
     const need = made && edition && !needIn(edition) && needIn(made)
     if (need) {
-      const [step, needs] = [need.step, need.needs].map(s => made.names.get(s.place))
+      const [step, needs] = [need.step, need.needs].map(s => made.nameOf(s))
       return `“${step}” changes what is written in “${needs}”, and cannot come before it. Nothing was moved.`
     }
     proof.showRow(edit('move a step', copy => moveStep(copy, place, by)) ?? place)

@@ -73,8 +73,8 @@ export const useRecording = defineStore('recording', () => {
   const rehearsal = shallowRef(newRehearsal())
   /** How long the solution lasts so far, ms: `elapsed` without what was taken back. */
   const kept = computed(() => (changes.value >= 0 ? keptAt(elapsed.value) : 0))
-  /** Whether it is recorded for one step only. */
-  const single = ref(false)
+  /** The one step that it is recorded for, by its id; null for a take of the question. */
+  const single = ref<string | null>(null)
   /** Whether the take has steps of its own: only then they are marked and gone back, and the student asked. */
   const stepped = computed(
     () => kind.value === 'plain' || (kind.value === 'anew' && !single.value) || kind.value === 'practice',
@@ -161,7 +161,7 @@ export const useRecording = defineStore('recording', () => {
     const folioId = folios.folio!.id
     const made = new LiveTake(question, frame, plan, plan.kind === 'ink' ? undefined : camera.portrait)
     kind.value = plan.kind
-    single.value = 'only' in plan && plan.only !== undefined
+    single.value = ('only' in plan && plan.only) || null
     made.recorder.onTrouble = trouble => {
       room.value = 'none'
       if (trouble.code !== 'storage-full') notices.tell(trouble, 'storing the take')
@@ -490,7 +490,7 @@ export const useRecording = defineStore('recording', () => {
     old?.close()
     old = heard = null
     kind.value = 'plain'
-    single.value = false
+    single.value = null
     clearInterval(timer)
     unplug()
     live = null

@@ -21,7 +21,9 @@ export interface LostTake {
 /** What a take that was cut off belongs to, in words. */
 export function ofWhat({ take, folio }: LostTake): string {
   const question = folio.questions.find(q => q.id === take.questionId)
-  return [folio.title, question ? `question ${question.number}` : '', take.clip ?? ''].filter(Boolean).join(', ')
+  return [folio.title, question ? `question ${question.number}` : '', take.clip ?? '', take.step ? 'one step' : '']
+    .filter(Boolean)
+    .join(', ')
 }
 
 /** Whether a take is one of its question's, or a clip. */

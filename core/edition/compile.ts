@@ -94,7 +94,7 @@ function shiftedBy(points: readonly number[], shift: number): number[] {
 }
 
 /** The index of the first event at or after `t`. */
-function firstAt(events: readonly TakeEvent[], t: number): number {
+export function firstAt(events: readonly TakeEvent[], t: number): number {
   let low = 0
   let high = events.length
   while (low < high) {

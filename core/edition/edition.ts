@@ -1,6 +1,6 @@
 import { captionsOf } from '../captions/lesson'
 import type { Cue } from '../captions/vtt'
-import { Cut, nameOfStep, type Chapter, type CutTurn } from '../cut/cut'
+import { Cut, nameOfStep, type Chapter, type CutStep, type CutTurn } from '../cut/cut'
 import type { Box, Frame } from '../folio/basics'
 import type { Ledger, Mend, Take } from '../folio/model'
 import type { Page } from '../folio/page'
@@ -10,7 +10,7 @@ import type { TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { moveLog } from '../take/moved'
 import { without } from '../take/stretches'
-import { compile, type LaidLog, type LessonLog } from './compile'
+import { compile, firstAt, type LaidLog, type LessonLog } from './compile'
 
 /** A take with its settled log, as it was recorded. */
 export interface TakeLog {
@@ -26,9 +26,9 @@ export interface EditionSource extends TakeLog {
   ledger: Ledger
   pages: readonly Page[]
   others?: Readonly<Record<string, TakeLog>>
-  /** What its steps are called, by their places in its order, where they are not named by the teacher alone. */
-  namer?: (edition: Edition) => ReadonlyMap<number, string>
-  /** The parts of the question that its steps belong to, in the same way; none where it has none. */
+  /** What a step is called, where it is not named by the teacher alone. */
+  namer?: (edition: Edition, step: CutStep) => string
+  /** The parts of the question that its steps belong to, by their places in its order; none where it has none. */
   parter?: (edition: Edition) => ReadonlyMap<number, string>
 }
 
@@ -64,7 +64,7 @@ export class Edition {
   private way: PortraitPath | null = null
   private seenBeside: readonly Stretch[] | null = null
   private parted: ReadonlyMap<number, string> | null = null
-  private called: ReadonlyMap<number, string> | null = null
+  private readonly called = new Map<number, string>()
 
   /** @param before the edition as it was before a change: what has stayed is taken from it */
   constructor(
@@ -199,9 +199,20 @@ export class Edition {
     return shown ? this.portrait!.at(t, view) : null
   }
 
-  /** What its steps are called, by their places in its order. */
-  get names(): ReadonlyMap<number, string> {
-    return (this.called ??= this.source.namer?.(this) ?? new Map(this.time.steps.map(s => [s.place, nameOfStep(s)])))
+  /** What a step of it is called. */
+  nameOf(step: CutStep): string {
+    const known = this.called.get(step.place)
+    if (known !== undefined) return known
+    const name = this.source.namer?.(this, step) ?? nameOfStep(step)
+    this.called.set(step.place, name)
+    return name
+  }
+  /** The log of a stretch of it, lesson ms, and what was mended in that. */
+  eventsIn({ from, to }: Stretch): TakeEvent[] {
+    const { events, always } = this.compiled.until(to)
+    const out: TakeEvent[] = []
+    for (let k = firstAt(events, from); k < events.length && events[k]!.t < to; k++) out.push(events[k]!)
+    return [...out, ...always.filter(e => e.t >= from && e.t < to)]
   }
   /** The parts of the question that its steps belong to, by their places in its order; empty where it has none. */
   get parts(): ReadonlyMap<number, string> {
@@ -211,7 +222,7 @@ export class Edition {
   chapters(by: ChapterBy = 'step'): Chapter[] {
     const all = this.time.steps.map((s): Chapter => {
       const part = this.parts.get(s.place)
-      return { t: s.from, title: this.names.get(s.place)!, ...(part ? { part } : {}) }
+      return { t: s.from, title: this.nameOf(s), ...(part ? { part } : {}) }
     })
     if (by === 'step' || !all.some(c => c.part)) return all
     return all
@@ -219,7 +230,7 @@ export class Edition {
       .map(({ t, title, part }) => ({ t, title: part ? `Part ${part}` : title, ...(part ? { part } : {}) }))
   }
   captions(): Cue[] {
-    return captionsOf(this.time, s => this.names.get(s.place)!)
+    return captionsOf(this.time, s => this.nameOf(s))
   }
   /** The pauses for the student. */
   turns(): CutTurn[] {

@@ -47,11 +47,11 @@ export function pictureOfStep(at: (t: number) => Board, from: number, to: number
   return { board, own, box: { x: tight.x, y: tight.y - (h - tight.h) / 2, w, h } }
 }
 
-/** What names the steps of a question, for the source of its edition. */
+/** What names the steps of a question, for the source of its edition: as she typed, else by what they hold. */
 export const namerOf =
   ({ parts }: { parts: readonly Part[] }) =>
-  (edition: Edition) =>
-    namesOf(edition, parts)
+  (edition: Edition, step: CutStep) =>
+    step.step.title.trim() || derived(edition, step, parts)
 
 /** What tells the parts of a question, for the source of its edition. */
 export const parterOf =
@@ -102,38 +102,10 @@ export function sectionsOf(edition: Edition): Section[] {
   return out
 }
 
-/**
- * The names of an edition's steps: what the teacher typed, else the part that they belong to and what was placed or
- * revealed there, else their place in the solution.
- * @param parts of the question
- * @returns by the steps' places in the order of the edition
- */
-export function namesOf(edition: Edition, parts: readonly Part[] = []): Map<number, string> {
-  const names = new Map<number, string>()
-  const { steps } = edition.time
-  if (steps.every(s => s.step.title.trim())) return new Map(steps.map(s => [s.place, s.step.title.trim()]))
-  // Events come in the order of the edition, but for what was mended.
-  const own = steps.map((): TakeEvent[] => [])
-  let i = 0
-  for (const event of edition.events) {
-    while (i > 0 && event.t < steps[i]!.from) i--
-    while (i < steps.length - 1 && event.t >= steps[i]!.to) i++
-    if (event.t < (steps[i]?.to ?? 0)) own[i]!.push(event)
-  }
-  steps.forEach((shown, k) => {
-    names.set(shown.place, shown.step.title.trim() || derived(edition, shown, own[k]!, parts))
-  })
-  return names
-}
-
-function derived(
-  edition: Edition,
-  { step, index, from, to }: CutStep,
-  events: readonly TakeEvent[],
-  parts: readonly Part[],
-): string {
+/** What a step is called: the part that it belongs to and what was placed or revealed there, else its place. */
+function derived(edition: Edition, { step, index, from, to }: CutStep, parts: readonly Part[]): string {
   const part = parts.length ? partOf(edition, from, to, parts) : null
-  const what = whatOf(events, edition)
+  const what = whatOf(edition.eventsIn({ from, to }), edition)
   if (what) return `${part ? `${part}: ` : ''}${what}`.slice(0, MOST_NAME)
   return part ? `${part}, step ${index + 1}` : stepName(step, index)
 }

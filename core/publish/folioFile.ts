@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { chapterCues, writeVtt } from '../captions/vtt'
 import { editionOf } from '../edition'
+import { takesIn } from '../cut/ledger'
 import { namerOf } from '../edition/rows'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio, newerFolio } from '../folio/migrate'
@@ -85,7 +86,11 @@ export function folioFiles({ folio, documents, takes }: WholeFolio): ArchiveFile
     const of = folio.questions.find(q => q.ledger?.takeId === take.id)
     const ledger = of?.ledger
     if (ledger) {
-      const edition = editionOf({ take, events, ledger, pages: folio.pages, namer: namerOf(of) })
+      const used = new Set(takesIn(ledger))
+      const others = Object.fromEntries(
+        takes.filter(t => t.take !== take && used.has(t.take.id)).map(t => [t.take.id, t]),
+      )
+      const edition = editionOf({ take, events, ledger, pages: folio.pages, others, namer: namerOf(of) })
       files.push({ path: `${at}/steps.vtt`, data: writeVtt(chapterCues(edition.chapters(), edition.duration)) })
       files.push({ path: `${at}/captions.vtt`, data: writeVtt(edition.captions()) })
     }

@@ -4,6 +4,7 @@ import { SOUND_RATE } from '../../core/sound/place'
 import { cancelled } from '../job'
 import type { OpenFile } from '../opfs'
 import { codecsFor, formatOf } from './codecs'
+import { encoderDelay } from './encoderDelay'
 import type { RenderJob, RenderProgress, RenderResult } from './job'
 import { durationOf } from './piece'
 import { picturesOf } from './pictures'
@@ -42,13 +43,14 @@ export async function renderVideo(
     count,
     signal,
   )
-  const audio = new AudioSampleSource({ codec: codecs.audio, quality: new Quality({ bitrate: 80_000 }) })
+  const audioConfig = { codec: codecs.audio, quality: new Quality({ bitrate: 80_000 }) }
+  const audio = new AudioSampleSource(audioConfig)
   output.addVideoTrack(pictures.track)
   output.addAudioTrack(audio)
   output.setMetadataTags(tagsOf(job, chapterBytes))
   await output.start()
 
-  const sound = soundOf(pieces)
+  const sound = earlier(soundOf(pieces), await encoderDelay(job.container, audioConfig))
   let samples = 0
   let told = began
   try {
@@ -81,6 +83,17 @@ export async function renderVideo(
     const spent = now - began
     progress({ done, total, leftMs: spent > 1000 && done > 0 ? (spent / done) * (total - done) : null })
   }
+}
+
+/** A sound that begins so many samples earlier and is as long: what a coder is late by. */
+async function* earlier(sound: AsyncGenerator<Float32Array>, by: number): AsyncGenerator<Float32Array> {
+  let left = by
+  for await (const block of sound) {
+    const cut = Math.min(left, block.length)
+    left -= cut
+    if (cut < block.length) yield block.subarray(cut)
+  }
+  if (by) yield new Float32Array(by)
 }
 
 async function soundUpTo(

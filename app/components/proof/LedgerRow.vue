@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isRemade, useVersion, versionsOf } from '#core/cut'
+import { isRemade, stepName, useVersion, versionsOf } from '#core/cut'
 import { pictureOfStep } from '#core/edition/proofing'
 import type { StepTake } from '#core/folio'
 import { clockTime } from '#core/publish'
@@ -14,6 +14,20 @@ const store = useFolio()
 const PX_PER_SECOND = 13
 const LEAST_ROW = 104
 
+/** Rows far from what is seen are kept as tall as they were, and empty. */
+const FAR = '1200px'
+const item = ref<HTMLElement>()
+const near = ref(props.place < 8)
+const tall = ref(0)
+useIntersectionObserver(
+  item,
+  entries => {
+    const seen = entries.at(-1)?.isIntersecting === true
+    if (near.value && !seen) tall.value = item.value?.offsetHeight ?? 0
+    near.value = seen
+  },
+  { root: computed(() => item.value?.parentElement), rootMargin: FAR },
+)
 const row = computed(() => proof.rows[props.place]!)
 const step = computed(() => row.value.step)
 const shown = computed(() => proof.edition?.time.steps.find(s => s.place === props.place) ?? null)
@@ -34,7 +48,7 @@ const guards = computed(() =>
 const turns = computed(() =>
   own.value ? (proof.ledger?.turns ?? []).filter(t => t.t >= row.value.stretch.from && t.t < row.value.stretch.to) : [],
 )
-const name = computed(() => proof.edition?.names.get(props.place) ?? `Step ${row.value.index + 1}`)
+const name = computed(() => (shown.value ? proof.edition!.nameOf(shown.value) : stepName(step.value, row.value.index)))
 const seconds = computed(() =>
   Math.round((shown.value ? shown.value.to - shown.value.from : row.value.stretch.to - row.value.stretch.from) / 1000),
 )
@@ -82,63 +96,85 @@ const tell = (run: () => string | undefined) => () => {
   const why = run()
   if (why) notices.say(why)
 }
-const menu = computed(() => [
+/** Its menu is made when it is first asked for, so that rows come fast while they are scrolled. */
+const asked = ref(false)
+const opened = ref(false)
+async function ask() {
+  asked.value = true
+  await nextTick()
+  opened.value = true
+}
+const menu = computed(() =>
   [
-    {
-      label: 'Split here',
-      icon: 'i-lucide-split',
-      onSelect: tell(() => ledger.split()),
-      disabled: !here.value || !own.value,
-    },
-    { label: 'Join with the next', icon: 'i-lucide-merge', onSelect: tell(() => ledger.join(props.place)) },
-    {
-      label: 'Its beginning to this moment',
-      icon: 'i-lucide-move-vertical',
-      onSelect: tell(() => ledger.moveMarkHere(props.place)),
-    },
-  ],
-  [
-    {
-      label: 'Up',
-      icon: 'i-lucide-arrow-up',
-      disabled: props.place === 0,
-      onSelect: tell(() => ledger.move(-1, props.place)),
-    },
-    {
-      label: 'Down',
-      icon: 'i-lucide-arrow-down',
-      disabled: props.place === proof.rows.length - 1,
-      onSelect: tell(() => ledger.move(1, props.place)),
-    },
-    copies.value > 1
-      ? { label: 'Take this copy away', icon: 'i-lucide-x', onSelect: () => ledger.drop(props.place) }
-      : { label: 'Copy', icon: 'i-lucide-copy', onSelect: () => ledger.copy(props.place) },
-  ],
-  [
-    ...REMAKES.map(([as, label, icon]) => ({ label, icon, onSelect: () => remake(as) })),
-    ...(versionsOf(step.value).length
+    [
+      {
+        label: 'Split here',
+        icon: 'i-lucide-split',
+        onSelect: tell(() => ledger.split()),
+        disabled: !here.value || !own.value,
+      },
+      { label: 'Join with the next', icon: 'i-lucide-merge', onSelect: tell(() => ledger.join(props.place)) },
+      {
+        label: 'Its beginning to this moment',
+        icon: 'i-lucide-move-vertical',
+        onSelect: tell(() => ledger.moveMarkHere(props.place)),
+      },
+    ],
+    [
+      {
+        label: 'Up',
+        icon: 'i-lucide-arrow-up',
+        disabled: props.place === 0,
+        onSelect: tell(() => ledger.move(-1, props.place)),
+      },
+      {
+        label: 'Down',
+        icon: 'i-lucide-arrow-down',
+        disabled: props.place === proof.rows.length - 1,
+        onSelect: tell(() => ledger.move(1, props.place)),
+      },
+      copies.value > 1
+        ? { label: 'Take this copy away', icon: 'i-lucide-x', onSelect: () => ledger.drop(props.place) }
+        : { label: 'Copy', icon: 'i-lucide-copy', onSelect: () => ledger.copy(props.place) },
+    ],
+    [
+      ...REMAKES.map(([as, label, icon]) => ({ label, icon, onSelect: () => remake(as) })),
+      ...(versionsOf(step.value).length
+        ? [
+            {
+              label: 'Compare its versions',
+              icon: 'i-lucide-columns-2',
+              onSelect: () => emit('compare', step.value.id),
+            },
+            ...(isRemade(step.value)
+              ? [{ label: 'Put the first one back', icon: 'i-lucide-undo-dot', onSelect: putBack }]
+              : []),
+          ]
+        : []),
+    ],
+    step.value.struck
       ? [
-          { label: 'Compare its versions', icon: 'i-lucide-columns-2', onSelect: () => emit('compare', step.value.id) },
-          ...(isRemade(step.value)
-            ? [{ label: 'Put the first one back', icon: 'i-lucide-undo-dot', onSelect: putBack }]
-            : []),
+          {
+            label: step.value.inkStays ? 'Take its ink out, too' : 'Its ink stays',
+            icon: 'i-lucide-pen-line',
+            onSelect: () => ledger.keepInk(props.place, !step.value.inkStays),
+          },
         ]
-      : []),
-  ],
-  step.value.struck
-    ? [
-        {
-          label: step.value.inkStays ? 'Take its ink out, too' : 'Its ink stays',
-          icon: 'i-lucide-pen-line',
-          onSelect: () => ledger.keepInk(props.place, !step.value.inkStays),
-        },
-      ]
-    : [],
-])
+      : [],
+  ].filter(group => group.length > 0),
+)
 </script>
 
 <template>
   <li
+    v-if="!near && !here"
+    ref="item"
+    data-part="step"
+    :style="{ height: `${tall || minHeight}px` }"
+  />
+  <li
+    v-else
+    ref="item"
     class="step flex border-b border-(--rule-fine)"
     :class="{ here, struck: step.struck }"
     :style="{ minHeight: `${minHeight}px` }"
@@ -197,7 +233,11 @@ const menu = computed(() => [
             >X</kbd
           >
         </UButton>
-        <UDropdownMenu :items="menu">
+        <UDropdownMenu
+          v-if="asked"
+          v-model:open="opened"
+          :items="menu"
+        >
           <UButton
             size="sm"
             color="neutral"
@@ -207,6 +247,20 @@ const menu = computed(() => [
             :disabled="store.readOnly"
           />
         </UDropdownMenu>
+        <button
+          v-else
+          type="button"
+          class="more"
+          aria-haspopup="menu"
+          :aria-label="`More for step ${place + 1}`"
+          :disabled="store.readOnly"
+          @click="ask"
+        >
+          <UIcon
+            name="i-lucide-ellipsis-vertical"
+            class="size-4"
+          />
+        </button>
       </div>
       <input
         :id="`step-${step.id}`"
@@ -321,6 +375,13 @@ const menu = computed(() => [
 }
 .name {
   border-bottom: 1px dashed transparent;
+}
+.more {
+  padding: 0.375rem;
+  border-radius: var(--ui-radius);
+}
+.more:hover {
+  background: var(--ui-bg-elevated);
 }
 .name::placeholder {
   color: var(--lead);

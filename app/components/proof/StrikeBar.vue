@@ -23,37 +23,39 @@ const ink = computed({
     class="flex shrink-0 flex-wrap items-center gap-2 border-b border-default bg-elevated px-4 py-2 text-sm"
     data-part="strike-bar"
   >
-    <span class="w-full">{{ seconds }} s from {{ clockTime(ledger.marked.from) }} are to be taken out</span>
+    <p class="flex w-full items-center gap-2">
+      {{ seconds }} s from {{ clockTime(ledger.marked.from) }} are marked
+      <UButton
+        class="ml-auto"
+        size="sm"
+        color="neutral"
+        variant="ghost"
+        icon="i-lucide-shield"
+        title="Wait for it: tightening leaves it as it is"
+        @click="ledger.protect()"
+      >
+        Protect <kbd class="key">P</kbd>
+      </UButton>
+      <UButton
+        size="sm"
+        color="neutral"
+        variant="ghost"
+        icon="i-lucide-x"
+        aria-label="Leave it in"
+        @click="ledger.marked = null"
+      />
+    </p>
     <ChoiceRow
       v-model="ink"
       :items="INK"
       label="What was written there"
     />
     <UButton
-      class="ml-auto"
-      size="sm"
-      color="neutral"
-      variant="outline"
-      icon="i-lucide-shield"
-      title="Tightening leaves it as it is"
-      @click="ledger.protect()"
-    >
-      Protect <kbd class="key">P</kbd>
-    </UButton>
-    <UButton
-      size="sm"
+      class="ml-auto h-11"
       icon="i-lucide-strikethrough"
       @click="ledger.strikeMarked()"
     >
       Strike out <kbd class="key">Del</kbd>
     </UButton>
-    <UButton
-      size="sm"
-      color="neutral"
-      variant="ghost"
-      icon="i-lucide-x"
-      aria-label="Leave it in"
-      @click="ledger.marked = null"
-    />
   </div>
 </template>

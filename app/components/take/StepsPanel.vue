@@ -51,11 +51,16 @@ const turns = computed(() => {
     .map(e => e.t)
 })
 /** The steps of the running take; talking or writing over another one, the steps that it has. */
-const rows = computed(() =>
-  recording.stepped
-    ? [0, ...recording.steps].map(t => ({ t, name: '', struck: false }))
-    : (props.question.ledger?.steps ?? []).map((s, i) => ({ t: s.t, name: stepName(s, i), struck: s.struck })),
-)
+const rows = computed(() => {
+  const steps = (props.question.ledger?.steps ?? []).map((s, i) => ({
+    id: s.id,
+    t: s.t,
+    name: stepName(s, i),
+    struck: s.struck,
+  }))
+  if (recording.single) return steps.filter(s => s.id === recording.single).map(s => ({ ...s, t: 0 }))
+  return recording.stepped ? [0, ...recording.steps].map(t => ({ t, name: '', struck: false })) : steps
+})
 /** The step that is being recorded, or that plays. */
 const now = computed(() => rows.value.filter(r => recording.stepped || r.t <= recording.elapsed).length - 1)
 const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t >= from && t < (to ?? Infinity))
@@ -63,7 +68,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
 
 <template>
   <h2 class="flex items-baseline gap-2 border-b border-default px-4 py-3 text-lg font-semibold">
-    {{ recording.active ? 'Steps of this take' : 'Ledger' }}
+    {{ !recording.active ? 'Ledger' : recording.single ? 'Only this step' : 'Steps of this take' }}
     <span
       v-if="recording.settling.includes(question.id)"
       class="ml-auto text-sm font-normal text-toned"
@@ -72,7 +77,12 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
     >
   </h2>
   <p
-    v-if="recording.active && folioTime.target && (recording.kind === 'plain' || recording.kind === 'anew')"
+    v-if="
+      recording.active &&
+      folioTime.target &&
+      !recording.single &&
+      (recording.kind === 'plain' || recording.kind === 'anew')
+    "
     class="border-b border-default px-4 py-2 text-sm text-toned"
     data-part="folio-time"
   >

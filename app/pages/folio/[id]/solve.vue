@@ -298,7 +298,7 @@ useSolveKeys({
         :writing="writing"
         :referring="referring || referred !== null"
         :can-refer="others.length > 0"
-        :target="planned(current)"
+        :target="recording.single ? 0 : planned(current)"
         :next="recording.kind === 'plain' ? (next?.number ?? null) : null"
         @next="goOn"
         @write="writeSimulated"
