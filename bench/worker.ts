@@ -39,7 +39,7 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
             documents: [],
             views: [{ page: lesson.page, frame, picture }],
             sounds: { [lesson.ledger.takeId]: wav(lesson.durationMs) },
-            track: null,
+            tracks: {},
           },
         ],
       },

@@ -21,41 +21,36 @@ export const useMending = defineStore('mending', () => {
       if ('id' in e) there.add(e.id.replace(/~.*$/, ''))
       if (e.type === 'write') for (const s of e.strokes) there.add(s.id)
     }
-    return new Set(
-      mends.value.filter(m => m.events.every(e => e.type !== 'erase' && 'id' in e && !there.has(e.id))).map(m => m.id),
-    )
+    return new Set(mends.value.filter(m => m.events.every(e => 'id' in e && !there.has(e.id))).map(m => m.id))
   })
 
   /** Begins at the moment shown; what is out of the film cannot be mended. @returns why not */
   function begin(): string | undefined {
     if (!proof.edition || folios.readOnly) return 'This question is open in another tab.'
     if (proof.aside) return 'This is out of the film. Bring it back first, then mend it.'
-    if (proof.edition.time.pieceAt(proof.time)?.take !== proof.take?.id)
+    if (proof.seen.take !== proof.take?.id)
       return 'This step was recorded anew in another take: record it once more to change it.'
     proof.pause()
-    desk = new MendDesk(
-      () => ({ edition: proof.edition!, lesson: proof.time, take: proof.edition!.time.toTake(proof.time) }),
-      {
-        keep(mend: Mend, ends: number) {
-          const before = proof.time
-          proof.changeLedger(`mend: ${mend.name}`, l => {
-            l.mends = [...(l.mends ?? []), mend]
-          })
-          // What writes itself is shown written.
-          if (ends > 0) proof.seek(Math.min(proof.duration, before + ends + 1))
-          rewriting.value = false
-          recording.changes++
-        },
-        undo: folios.undo,
-        redo: folios.redo,
-        get canUndo() {
-          return folios.past.length > 0
-        },
-        get canRedo() {
-          return folios.future.length > 0
-        },
+    desk = new MendDesk(() => ({ edition: proof.edition!, lesson: proof.time, take: proof.seen.t }), {
+      keep(mend: Mend, ends: number) {
+        const before = proof.time
+        proof.changeLedger(`mend: ${mend.name}`, l => {
+          l.mends = [...(l.mends ?? []), mend]
+        })
+        // What writes itself is shown written.
+        if (ends > 0) proof.seek(Math.min(proof.duration, before + ends + 1))
+        rewriting.value = false
+        recording.changes++
       },
-    )
+      undo: folios.undo,
+      redo: folios.redo,
+      get canUndo() {
+        return folios.past.length > 0
+      },
+      get canRedo() {
+        return folios.future.length > 0
+      },
+    })
     recording.mendDesk = desk
     bench.question = proof.question
     bench.choose('choose')

@@ -46,8 +46,8 @@ export const useProof = defineStore('proof', () => {
   const take = shallowRef<Take | null>(null)
   /** Drawn sound, by take. */
   const peaksOf = shallowRef<Readonly<Record<string, Uint8Array>>>({})
-  /** The camera's track of the take. */
-  const camera = shallowRef<Blob | null>(null)
+  /** The camera's tracks, by take. */
+  const cameras = shallowRef<Readonly<Record<string, Blob>>>({})
   const time = ref(0)
   /** A moment that is looked at where it is out of the edition. */
   const aside = shallowRef<Moment | null>(null)
@@ -190,11 +190,14 @@ export const useProof = defineStore('proof', () => {
       [of.id, source.events] as const,
       ...Object.entries(source.others ?? {}).map(([id, o]) => [id, o.events] as const),
     ]) as Record<string, TakeEvent[]>
-    const [sounds, track] = await Promise.all([drawnSoundsOf(steps), loadCamera(of.id)])
+    const [sounds, tracks] = await Promise.all([
+      drawnSoundsOf(steps),
+      Promise.all(Object.keys(read).map(async id => [id, await loadCamera(id)] as const)),
+    ])
     if (question.value !== next) return
     logs.value = read
     peaksOf.value = Object.fromEntries(Object.keys(read).map(id => [id, sounds[id]?.peaks ?? new Uint8Array()]))
-    camera.value = track
+    cameras.value = Object.fromEntries(tracks.flatMap(([id, track]) => (track ? [[id, track]] : [])))
     player?.close()
     player = new EditionPlayer(soundsIn(sounds))
   }
@@ -252,9 +255,22 @@ export const useProof = defineStore('proof', () => {
     ready.value = false
     time.value = 0
     logs.value = {}
-    camera.value = null
+    cameras.value = {}
     peaksOf.value = {}
   }
+
+  /** The take that is shown, and the moment of it, whatever is heard. */
+  const seen = computed<Moment>(
+    () =>
+      aside.value ?? {
+        take: edition.value?.time.pieceAt(time.value)?.take ?? '',
+        t: edition.value?.time.toTake(time.value) ?? 0,
+      },
+  )
+  /** The camera's track that is shown; null where there is none. */
+  const camera = computed(() => cameras.value[seen.value.take] ?? null)
+  /** Whether the camera was on in any of the takes. */
+  const filmed = computed(() => Object.keys(cameras.value).length > 0)
 
   /** Where the camera's picture stands at the moment shown, in shares of the frame; null where there is none. */
   function portraitNow() {
@@ -422,6 +438,7 @@ export const useProof = defineStore('proof', () => {
     time,
     aside,
     moment,
+    seen,
     playing,
     speed,
     ready,
@@ -441,6 +458,7 @@ export const useProof = defineStore('proof', () => {
     close,
     board,
     camera,
+    filmed,
     portraitNow,
     setPortrait,
     seek,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { stepsAlone } from '#core/cut'
+import { stepsAlone, takesIn } from '#core/cut'
 import { editionOf, type ChapterBy, type Edition } from '#core/edition'
 import type { Section } from '#core/edition/proofing'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
@@ -261,13 +261,17 @@ async function pieceOf(folio: Folio, { question, source, edition }: Recorded, wi
   const documents = (await Promise.all([...placed].map(async id => ({ id, picture: await loadDocument(id) })))).flatMap(
     ({ id, picture }) => (picture ? [{ id, picture }] : []),
   )
-  const { takeId } = edition.ledger
+  const tracks: Record<string, Blob> = {}
+  for (const id of edition.portrait ? takesIn(edition.ledger) : []) {
+    const track = await loadCamera(id)
+    if (track) tracks[id] = track
+  }
   return {
     source,
     views,
     documents,
     sounds: soundsIn(await drawnSoundsOf(edition.ledger)),
-    track: edition.portrait ? await loadCamera(takeId) : null,
+    tracks,
   }
 }
 

@@ -246,7 +246,8 @@ export class LessonLog {
     }
     if (!this.begin) this.begin = this.frame = frame
     else {
-      if (frame !== this.frame) this.events.push({ type: 'frame', t: segment.at, frame })
+      if (JSON.stringify(frame) !== JSON.stringify(this.frame))
+        this.events.push({ type: 'frame', t: segment.at, frame })
       else this.events.push({ type: 'look', t: segment.at, box: null, over: 0 })
       this.events.push({ type: 'spot', t: segment.at, box: null })
       this.frame = frame

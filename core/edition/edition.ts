@@ -94,10 +94,12 @@ export class Edition {
     return (this.logs = logs)
   }
   private get laidMends(): readonly Mend[] {
-    const { ledger, pages } = this.source
+    const { ledger, pages, events, take } = this.source
+    /** The pages as they were when a mend was made. */
+    const then = (made: string) => pages.map(p => ({ ...p, spaces: p.spaces.filter(s => s.at <= made) }))
     return (this.mends ??= (ledger.mends ?? []).map(m => ({
       ...m,
-      events: moveLog(m.events, this.take.frame, m.made, pages).events,
+      events: moveLog(m.events, take.frame, m.made, pages, () => layLog(take, events, then(m.made)).events).events,
     })))
   }
   /** The take's log as it lies on the pages now. */
@@ -167,7 +169,8 @@ export class Edition {
 
   /** The way of the camera's picture; null where it is not shown. */
   get portrait(): PortraitPath | null {
-    if (!this.ledger.portrait || !this.take.camera) return null
+    const takes = [this.take, ...Object.values(this.source.others ?? {}).map(o => o.take)]
+    if (!this.ledger.portrait || !takes.some(t => t.camera)) return null
     return (this.way ??= new PortraitPath(this.ledger.portrait, this.first, this.events))
   }
 
@@ -177,16 +180,15 @@ export class Edition {
   }
   private whereBeside(): Stretch[] {
     if (!this.portrait) return []
-    const { gaps } = this.take.camera!
-    const own = this.ledger.takeId
-    return this.time.pieces.flatMap(({ at, ms, from, take, speed, turn, sound }) =>
-      turn || take !== own || (sound && sound.take !== own)
-        ? []
-        : without({ from, to: from + ms * speed }, gaps).map(s => ({
-            from: at + (s.from - from) / speed,
-            to: at + (s.to - from) / speed,
-          })),
-    )
+    return this.time.pieces.flatMap(({ at, ms, from, take, speed, turn, sound }) => {
+      const { camera } = take === this.ledger.takeId ? this.take : (this.source.others?.[take]?.take ?? {})
+      // Lips that say something else are not shown.
+      if (turn || !camera || (sound && sound.take !== take)) return []
+      return without({ from, to: from + ms * speed }, camera.gaps).map(s => ({
+        from: at + (s.from - from) / speed,
+        to: at + (s.to - from) / speed,
+      }))
+    })
   }
 
   /**

@@ -5,7 +5,7 @@ import { takesIn } from '../cut/ledger'
 import { namerOf } from '../edition/rows'
 import { openArchive, type ArchiveFile } from '../folio/archive'
 import { migrateFolio, newerFolio } from '../folio/migrate'
-import { FOLIO_SCHEMA, MOST_TAKE_MS, Take, type Clips, type Folio } from '../folio/model'
+import { FOLIO_SCHEMA, MOST_TAKE_MS, Take, type Clips, type Folio, type Ledger, type Step } from '../folio/model'
 import { ENDINGS, type Page, type SourceDocument } from '../folio/page'
 import type { Thing } from '../folio/thing'
 import { Trouble } from '../folio/trouble'
@@ -238,6 +238,18 @@ export function withNewIds(whole: WholeFolio, newId: () => string, ids = new Map
     ...(opening && { opening: ofTake(opening) }),
     ...(end && { end: ofTake(end) }),
   })
+  const made = <M extends Pick<Step, 'anew' | 'voice'>>(m: M): M => ({
+    ...m,
+    ...(m.anew ? { anew: ofTake(m.anew) } : {}),
+    ...(m.voice ? { voice: ofTake(m.voice) } : {}),
+  })
+  const ledgerOf = (ledger: Ledger): Ledger => ({
+    ...ofTake(ledger),
+    steps: ledger.steps.map(s => ({ ...made(s), ...(s.versions ? { versions: s.versions.map(made) } : {}) })),
+    ...(ledger.mends ? { mends: ledger.mends.map(m => ({ ...m, events: m.events.map(event) })) } : {}),
+  })
+  const event = (e: TakeEvent): TakeEvent =>
+    e.type === 'place' || e.type === 'change' ? { ...e, thing: thing(e.thing) } : e
   const thing = (t: Thing): Thing =>
     t.kind === 'picture' ? { ...t, documentId: docIds.get(t.documentId) ?? t.documentId } : t
   const docIds = new Map(whole.folio.documents.map(d => [d.id, newId()]))
@@ -260,15 +272,15 @@ export function withNewIds(whole: WholeFolio, newId: () => string, ids = new Map
       questions: whole.folio.questions.map(q => ({
         ...q,
         clips: clips(q.clips),
-        ledger: q.ledger && ofTake(q.ledger),
-        shelved: q.shelved.map(ofTake),
+        ledger: q.ledger && ledgerOf(q.ledger),
+        shelved: q.shelved.map(ledgerOf),
         held: q.held.map(h => ({ ...h, thing: thing(h.thing) })),
       })),
     },
     documents: new Map([...whole.documents].map(([id, blob]) => [docIds.get(id) ?? id, blob])),
     takes: whole.takes.map(t => ({
       ...t,
-      events: t.events.map(e => (e.type === 'place' || e.type === 'change' ? { ...e, thing: thing(e.thing) } : e)),
+      events: t.events.map(event),
       take: {
         ...t.take,
         id: takeIds.get(t.take.id)!,

@@ -22,17 +22,20 @@ export function movedFrame(frame: Frame, spaces: readonly Space[]): Frame {
  * A log as it lies on its pages now: ink and frames move along with the room that was put into a page after the take.
  * The log itself stays.
  * @param first the frame in which the take began
+ * @param before the log as it lay when these events were made, where they do something to what is in it
  */
 export function moveLog(
   events: readonly TakeEvent[],
   first: Frame,
   startedAt: string,
   pages: readonly Page[],
+  before: () => readonly TakeEvent[] = () => [],
 ): { events: TakeEvent[]; first: Frame } {
   const since = new Map(pages.map(p => [p.id, spacesSince(p, startedAt)]))
   if (![...since.values()].some(s => s.some(x => x.side === 'below'))) return { events: [...events], first }
   const of = (pageId: string) => since.get(pageId) ?? []
   const places = new Places()
+  for (const event of before()) places.note(event)
   let on = first.pageId
   const moved = events.flatMap((event): TakeEvent | TakeEvent[] => {
     places.note(event)

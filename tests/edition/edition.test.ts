@@ -87,6 +87,28 @@ describe('an edition', () => {
     expect(ys(moved.duration)).toEqual([20, 90])
     expect(JSON.stringify(events)).toBe(before)
   })
+  it('a mend moves along with room that is made after it, and with none that was there before', () => {
+    const at = (hour: number) => `2026-11-27T${hour}:00:00.000Z`
+    const room = (id: string, hour: number) =>
+      ({ id, side: 'below', y: 50, size: 30, at: at(hour) }) as Page['spaces'][number]
+    // Half as large, about the middle of what it is done to as that lies then.
+    const half = (y: number): TakeEvent => ({
+      type: 'alter',
+      t: 0,
+      id: 'h',
+      targets: ['b'],
+      matrix: [0.5, 0, 0, 0.5, 0, y / 2],
+    })
+    const ys = (made: number, y: number, spaces: Page['spaces']) => {
+      const mends = [{ id: 'm', made: at(made), name: 'half', events: [half(y)] }]
+      const edition = editionOf({ ...source, pages: [page(spaces)], ledger: { ...ledger, mends } })
+      return edition.boardAt(edition.duration).strokes.map(s => s.stroke.points[1])
+    }
+    expect(ys(12, 60, [])).toEqual([20, 60])
+    expect(ys(12, 60, [room('after', 13)])).toEqual([20, 90])
+    expect(ys(12, 90, [room('before', 11)])).toEqual([20, 90])
+    expect(ys(12, 90, [room('before', 11), room('after', 13)])).toEqual([20, 120])
+  })
   it('knows each of its frames once, the first first', () => {
     expect(editionOf(source).frames()).toEqual([frame, other])
   })
@@ -106,6 +128,26 @@ describe('an edition', () => {
     expect(filmed.portraitAt(1500, frame.box)).toBeNull()
     expect(filmed.portraitAt(2500, frame.box)).toMatchObject({ w: 22.5, h: 22.5 })
     expect(editionOf({ ...source, ledger: { ...ledger, portrait } }).portraitAt(2500, frame.box)).toBeNull()
+  })
+  it('shows the camera of the take that is shown, and none where another voice is heard', () => {
+    const portrait = { shape: 'circle' as const, corner: 'bottom-right' as const, size: 0.25 }
+    const camera = { width: 640, height: 360, gaps: [] }
+    const pictured = (made: Partial<Ledger['steps'][number]>, own = true, its = true) =>
+      editionOf({
+        ...source,
+        take: { ...take, ...(own ? { camera } : {}) },
+        others: { n: { take: { ...take, durationMs: 4000, ...(its ? { camera } : {}) }, events: [] } },
+        ledger: { ...ledger, turns: [], portrait, steps: [{ ...ledger.steps[0]!, ...made }, ledger.steps[2]!] },
+      }).pictured.map(s => [s.from, s.to])
+    const anew = { takeId: 'n', from: 0, to: 4000 }
+    expect(pictured({ anew })).toEqual([
+      [0, 4000],
+      [4000, 8000],
+    ])
+    expect(pictured({ anew }, false)).toEqual([[0, 4000]])
+    expect(pictured({ anew }, true, false)).toEqual([[4000, 8000]])
+    expect(pictured({ anew: { ...anew, over: true } })).toEqual([[5000, 9000]])
+    expect(pictured({ voice: anew })).toEqual([[4000, 8000]])
   })
   it('of the sample’s questions is the same from the same source, and its parts agree', async () => {
     const { folio, takes } = await makeDemoFolio()

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { FOLIO_SCHEMA, archiveBlob, newId, type ArchiveFile } from '../../core/folio'
+import { strikeStretch } from '../../core/cut'
+import { editionOf } from '../../core/edition'
+import { FOLIO_SCHEMA, archiveBlob, changed, migrateFolio, newId, type ArchiveFile } from '../../core/folio'
 import { folioFiles, readFolioFile, withNewIds, type WholeFolio } from '../../core/publish'
 import { makeDemoFolio } from '../../demo/make'
 import { folio, line, question } from '../support/make'
@@ -108,6 +110,81 @@ describe('the folio file', () => {
     expect(after.takes.map(t => t.events)).toEqual(demo.takes.map(t => t.events))
     expect(demo.folio.questions.filter(q => q.ledger)).toHaveLength(5)
     expect(demo.folio.pages).toHaveLength(2)
+  })
+  it('gives the same editions, also as a copy: struck, mended, recorded once more', async () => {
+    const before = whole()
+    const { take, events } = before.takes[0]!
+    const again = {
+      ...take,
+      id: 't2',
+      durationMs: 1500,
+      step: { id: 's1', as: 'anew' as const },
+      after: { takeId: 't1', t: 0 },
+    }
+    before.takes.push({ take: again, events: [line('new', 300), line('more', 700)], sound: null })
+    const anew = { takeId: 't2', from: 0, to: 1500 }
+    before.folio.questions[0]!.ledger = changed(before.folio.questions[0]!.ledger!, l => {
+      l.steps[0] = {
+        ...l.steps[0]!,
+        anew,
+        versions: [
+          { id: 'v1', anew },
+          { id: 'v2', voice: { ...anew, to: 900 } },
+        ],
+      }
+      l.steps[1]!.struck = false
+      strikeStretch(l, { from: 1000, to: 1100 }, true)
+      const moved = { type: 'alter' as const, t: 0, id: 'm1', targets: ['new'], matrix: [1, 0, 0, 1, 7, 0] }
+      l.mends = [{ id: 'm', made: take.startedAt, name: 'moved', events: [moved] }]
+      l.guards = [{ id: 'g', from: 1200, to: 1300 }]
+      l.joints = 'stand'
+    })
+    const editionIn = ({ folio: f, takes }: WholeFolio) => {
+      const ledger = f.questions[0]!.ledger!
+      const [own, other] = [ledger.takeId, ledger.steps[0]!.anew!.takeId].map(id => takes.find(t => t.take.id === id)!)
+      return editionOf({ ...own!, ledger, pages: f.pages, others: { [other!.take.id]: other! } })
+    }
+    const after = await readFolioFile(await archiveBlob(folioFiles(before)), 'x.folio')
+    const copy = withNewIds(after, newId)
+    const wanted = editionIn(before)
+    expect(wanted.events.map(e => e.type)).toEqual([
+      'stroke',
+      'stroke',
+      'look',
+      'spot',
+      'step',
+      'stroke',
+      'erase',
+      'undo',
+      'pause',
+      'alter',
+    ])
+    for (const one of [after, copy]) {
+      expect(editionIn(one).events).toEqual(wanted.events)
+      expect(
+        editionIn(one)
+          .soundPlan()
+          .map(p => [p.at, p.ms, p.from]),
+      ).toEqual(wanted.soundPlan().map(p => [p.at, p.ms, p.from]))
+    }
+    expect(copy.folio.questions[0]!.ledger!.steps[0]!.versions!.map(v => (v.anew ?? v.voice)!.takeId)).toEqual(
+      Array(2).fill(copy.takes[1]!.take.id),
+    )
+    expect(events).toHaveLength(6)
+  })
+  it('of every earlier schema opens with the same result: ink stands at once at its joints, as it did then', () => {
+    const now = whole().folio
+    now.questions[0]!.ledger!.steps[0]!.struck = true
+    const { takes } = whole()
+    const at = (schema: number) => {
+      const { ledger } = migrateFolio({ ...now, schema }, 'old').questions[0]!
+      return editionOf({ ...takes[0]!, ledger: ledger!, pages: [] })
+    }
+    for (let schema = 1; schema < FOLIO_SCHEMA; schema++) {
+      expect(at(schema).ledger.joints).toBe('stand')
+      expect(at(schema).events).toEqual(at(FOLIO_SCHEMA).events)
+      for (let t = 0; t <= 1200; t += 50) expect(at(schema).boardAt(t)).toEqual(at(FOLIO_SCHEMA).boardAt(t))
+    }
   })
   it.each([
     ['without folio.json', (f: ArchiveFile[]) => f.filter(x => x.path !== 'folio.json'), 'folio-damaged'],

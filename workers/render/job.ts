@@ -50,8 +50,8 @@ export const RenderPiece = z.object({
   documents: z.array(z.object({ id: z.string(), picture: z.instanceof(Blob) })).default([]),
   /** The sounds of its takes, by their ids. */
   sounds: z.record(z.string(), z.instanceof(Blob)),
-  /** The camera's track. */
-  track: z.instanceof(Blob).nullable().default(null),
+  /** The camera's tracks of the takes that have one, by their ids. */
+  tracks: z.record(z.string(), z.instanceof(Blob)).default({}),
 })
 export type RenderPiece = z.infer<typeof RenderPiece>
 

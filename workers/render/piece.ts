@@ -63,16 +63,16 @@ class PieceDrawer implements Drawer {
   private constructor(
     private readonly piece: RenderPiece,
     private readonly canvas: OffscreenCanvas,
-    private readonly camera: CameraReader | null,
+    private readonly cameras: ReadonlyMap<string, CameraReader>,
     private readonly pictures: PagePicture[],
     private readonly documents: ReadonlyMap<string, PagePicture>,
     private readonly bitmaps: readonly ImageBitmap[],
   ) {
     this.edition = editionOf(piece.source)
-    this.alive = camera ? this.edition.pictured : []
+    this.alive = cameras.size ? this.edition.pictured : []
     this.output = canvas.getContext('2d', { alpha: false })!
     // What is finished stays on the board's canvas, so that the camera's picture has to lie on another.
-    const below = camera ? new OffscreenCanvas(canvas.width, canvas.height) : canvas
+    const below = cameras.size ? new OffscreenCanvas(canvas.width, canvas.height) : canvas
     const context = below.getContext('2d', { alpha: false })!
     context.imageSmoothingQuality = 'high'
     this.painter = new ScenePainter(context as Context2D, below)
@@ -96,11 +96,15 @@ class PieceDrawer implements Drawer {
     const documents = new Map(
       placed.map(({ id, bitmap }) => [id, pictureOf(bitmap, { x: 0, y: 0, w: bitmap.width, h: bitmap.height })]),
     )
-    const camera = piece.track && piece.source.ledger.portrait ? await CameraReader.open(piece.track) : null
+    const cameras = new Map<string, CameraReader>()
+    for (const [take, track] of Object.entries(piece.source.ledger.portrait ? piece.tracks : {})) {
+      const camera = await CameraReader.open(track)
+      if (camera) cameras.set(take, camera)
+    }
     return new PieceDrawer(
       piece,
       canvas,
-      camera,
+      cameras,
       piece.views.map((view, i) => pictureOf(bitmaps[i]!, view.frame.box)),
       documents,
       [...bitmaps, ...placed.map(p => p.bitmap)],
@@ -132,17 +136,18 @@ class PieceDrawer implements Drawer {
     const scene = sceneOf(board, page, view, this.cache)
     if (turn) scene.drawings.push(turnCard(view, turn.turn.seconds, turn.turn.hold * (1 - turn.share)))
     this.painter.paint(scene, id => (id === page.id ? this.pictures[i] : this.documents.get(id)))
-    if (!this.camera) return
+    if (!this.cameras.size) return
     const { width: w, height: h } = this.canvas
     this.output.drawImage(this.below, 0, 0)
     // Where the student is to try, nobody looks on.
     const place = turn || !this.alive.length ? null : this.edition.portraitAt(t, { x: 0, y: 0, w, h })
-    const picture = place && (await this.camera.at(time.toTake(t)))
+    const camera = this.cameras.get(time.pieceAt(t)?.take ?? '')
+    const picture = place && (await camera?.at(time.toTake(t)))
     if (picture) drawPortrait(this.output, picture, this.edition.ledger.portrait!.shape, place)
   }
 
   async close(): Promise<void> {
     for (const bitmap of this.bitmaps) bitmap.close()
-    await this.camera?.close()
+    for (const camera of this.cameras.values()) await camera.close()
   }
 }

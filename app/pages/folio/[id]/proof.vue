@@ -212,7 +212,7 @@ useStageKeys(
           v-if="proof.camera && proof.ledger?.portrait"
           v-show="portraitBox"
           :track="proof.camera"
-          :time="proof.moment.t"
+          :time="proof.seen.t"
           :playing="proof.playing && !proof.holding"
           :speed="proof.speed"
           :portrait="proof.ledger.portrait"
@@ -316,7 +316,7 @@ useStageKeys(
       </p>
       <MendList />
       <PortraitRow
-        v-if="proof.camera && !mending.on"
+        v-if="proof.filmed && !mending.on"
         class="mt-3"
         :portrait="proof.ledger?.portrait"
         :disabled="store.readOnly"
