@@ -19,6 +19,7 @@ const LAYERS = [
   'sound',
   'captions',
   'edition',
+  'lesson',
   'video',
   'publish',
 ]

@@ -1,183 +1,187 @@
-import { clockTime } from '../core/publish/names'
-import { cueText, holdsWords, placeAt, saidOfSearch, turnReached, type Place } from './follow'
+import { holdsWords, saidOfSearch } from './follow'
+import { allKept, forget, keep, kept, onRefused } from './kept'
+import { practice } from './practice'
+import { all, one, QuestionView } from './question'
+import { stuck } from './stuck'
 
 /** The student page's own script. It reads what it needs from the page and never makes markup from text. */
 
-/** What the student chose last, in her own browser; where nothing can be kept, nothing is. */
-function remembered(name: string): string | null {
+const views = all(document, 'section.question').map(section => new QuestionView(section))
+/** The question that keys are for: the one that was played or seen last. */
+let current: QuestionView | undefined = views[0]
+
+onRefused(() => {
+  const line = one(document, '#kept-word')
+  line.textContent = 'This browser keeps nothing for this page: what you write here is gone when you leave it.'
+  line.hidden = false
+})
+
+for (const view of views) {
+  view.onPlay = () => {
+    current = view
+    for (const other of views) if (other !== view) other.replay?.pause()
+  }
+  stuck(view)
+}
+practice()
+
+// Questions are read when they come near, the first at once.
+const near = new IntersectionObserver(
+  entries => {
+    for (const { target, isIntersecting } of entries)
+      if (isIntersecting) {
+        near.unobserve(target)
+        void views.find(v => v.section === target)?.open()
+      }
+  },
+  { rootMargin: '600px' },
+)
+for (const view of views) near.observe(view.section)
+addEventListener('beforeprint', () => {
+  for (const view of views) void view.open()
+})
+
+// A link to a moment: #q2 or #q2&t=43.5
+function followLink() {
+  const [name, at] = decodeURIComponent(location.hash.slice(1)).split('&t=')
+  const view = views.find(v => v.name === name)
+  if (!view) return
+  current = view
+  const t = Number(at)
+  if (at !== undefined && Number.isFinite(t)) {
+    view.section.scrollIntoView()
+    void view.goTo(t * 1000, false)
+  }
+}
+addEventListener('hashchange', followLink)
+followLink()
+
+for (const view of views)
+  one(view.section, '.link').addEventListener('click', () => {
+    const address = `${location.href.split('#')[0]}#${view.name}&t=${((view.replay?.time ?? 0) / 1000).toFixed(1)}`
+    void copy(address).then(done =>
+      view.say(done ? 'The link to this moment is copied.' : `The link to this moment: ${address}`),
+    )
+  })
+
+/** Copies text. @returns whether it could */
+export async function copy(text: string): Promise<boolean> {
   try {
-    return localStorage.getItem(`solutions-${name}`)
+    await navigator.clipboard.writeText(text)
+    return true
   } catch {
-    return null
+    return false
   }
 }
-function remember(name: string, value: string) {
+
+// Where she stopped last time.
+function offerLast() {
+  if (location.hash) return
   try {
-    localStorage.setItem(`solutions-${name}`, value)
-  } catch {
-    /* A browser that keeps nothing. */
-  }
-}
-
-const all = <E extends HTMLElement>(within: ParentNode, selector: string) => [...within.querySelectorAll<E>(selector)]
-/** What the page is known to have. */
-const one = <E extends HTMLElement>(within: ParentNode, selector: string) => within.querySelector<E>(selector)!
-const placeOf = ({ dataset }: HTMLElement): Place => ({ from: Number(dataset.t), to: Number(dataset.to) })
-const sections = all(document, 'section.question')
-const videoOf = (section: HTMLElement) => one<HTMLVideoElement>(section, 'video')
-
-/** Marks, among buttons, the one that holds the moment. @param ms of the video */
-function mark(buttons: readonly HTMLElement[], ms: number) {
-  const here = placeAt(buttons.map(placeOf), ms)
-  buttons.forEach((button, i) => {
-    if (i === here) button.setAttribute('aria-current', 'true')
-    else button.removeAttribute('aria-current')
-  })
-}
-
-/** Controls below the picture instead of over it, where they would cover what is written. */
-function controls(section: HTMLElement, video: HTMLVideoElement) {
-  const bar = one(section, '.bar')
-  const play = one(bar, '.play'),
-    at = one<HTMLInputElement>(bar, '.at'),
-    time = one(bar, '.time')
-  const toggle = () => {
-    if (video.paused) void video.play()
-    else video.pause()
-  }
-  bar.hidden = false
-  video.controls = false
-  play.addEventListener('click', toggle)
-  video.addEventListener('click', toggle)
-  video.addEventListener('play', () => {
-    play.textContent = 'Pause'
-  })
-  video.addEventListener('pause', () => {
-    play.textContent = 'Play'
-  })
-  video.addEventListener('timeupdate', () => {
-    at.value = String(video.currentTime * 1000)
-    time.textContent = `${clockTime(video.currentTime * 1000)} of ${clockTime(Number(at.max))}`
-  })
-  at.addEventListener('input', () => {
-    video.currentTime = Number(at.value) / 1000
-  })
-  one(bar, '.wide').addEventListener('click', () => {
-    video.controls = true
-    if ('requestFullscreen' in video) void video.requestFullscreen()
-  })
-  document.addEventListener('fullscreenchange', () => {
-    if (!document.fullscreenElement) video.controls = false
-  })
-}
-
-/** Stops where the student is asked to try, and goes on when she says so. */
-function turns(section: HTMLElement, video: HTMLVideoElement) {
-  const cards = all(section, '.turn'),
-    places = cards.map(placeOf)
-  let before = 0
-  cards.forEach((card, i) =>
-    one(card, 'button').addEventListener('click', () => {
-      card.hidden = true
-      video.currentTime = places[i]!.to / 1000 + 0.001
-      before = video.currentTime
-      void video.play()
-    }),
-  )
-  video.addEventListener('seeking', () => {
-    before = video.currentTime
-  })
-  video.addEventListener('play', () =>
-    cards.forEach(card => {
-      card.hidden = true
-    }),
-  )
-  video.addEventListener('timeupdate', () => {
-    const reached = video.paused ? -1 : turnReached(places, before * 1000, video.currentTime * 1000)
-    if (reached >= 0) {
-      const card = cards[reached]!
-      video.pause()
-      video.currentTime = places[reached]!.from / 1000
-      card.hidden = false
-      one(card, 'button').focus()
-    }
-    before = video.currentTime
-  })
-}
-
-/** What was said, as captions that the student may turn on. */
-function captionTrack(video: HTMLVideoElement, said: readonly HTMLElement[]): TextTrack {
-  const track = video.addTextTrack('captions', 'Captions', document.documentElement.lang)
-  track.mode = 'hidden'
-  for (const button of said) {
-    const { from, to } = placeOf(button)
-    track.addCue(new VTTCue(from / 1000, to / 1000, cueText(button.textContent ?? '')))
-  }
-  return track
-}
-
-/** Speed and captions, as she chose them last. */
-function choices(section: HTMLElement, video: HTMLVideoElement, track: TextTrack) {
-  const speed = one<HTMLSelectElement>(section, '.speed'),
-    captions = one<HTMLInputElement>(section, '.captions')
-  const take = () => {
-    video.playbackRate = Number(speed.value)
-    track.mode = captions.checked ? 'showing' : 'hidden'
-  }
-  speed.value = remembered('speed') ?? '1'
-  // What was remembered may be no speed that there is.
-  if (!speed.value) speed.value = '1'
-  captions.checked = remembered('captions') === 'on'
-  take()
-  // Some browsers forget the speed with each file they begin.
-  video.addEventListener('loadedmetadata', take)
-  speed.addEventListener('change', () => {
-    remember('speed', speed.value)
-    take()
-  })
-  captions.addEventListener('change', () => {
-    remember('captions', captions.checked ? 'on' : 'off')
-    take()
-  })
-}
-
-for (const section of sections) {
-  const video = videoOf(section),
-    steps = all(section, '.steps button'),
-    said = all(section, '.said')
-  controls(section, video)
-  turns(section, video)
-  choices(section, video, captionTrack(video, said))
-  for (const button of [...steps, ...said]) {
+    const [name, t] = JSON.parse(kept('place') ?? '[]') as [string?, number?]
+    const view = views.find(v => v.name === name)
+    if (!view || !t || t < 3000) return
+    const button = one<HTMLButtonElement>(document, '#go-on')
+    button.textContent = `Go on with question ${view.section.dataset.number} where you stopped`
+    button.hidden = false
     button.addEventListener('click', () => {
-      video.currentTime = placeOf(button).from / 1000 + 0.001
-      void video.play()
+      button.hidden = true
+      view.section.scrollIntoView()
+      void view.goTo(t, true)
     })
+  } catch {
+    forget('place')
   }
-  video.addEventListener('timeupdate', () => {
-    mark(steps, video.currentTime * 1000)
-    mark(said, video.currentTime * 1000)
-  })
-  video.addEventListener('play', () => {
-    for (const other of sections) if (other !== section) videoOf(other).pause()
-  })
 }
+offerLast()
 
+/** Keys of what plays; not in a field, and not where they mean something else. */
+document.addEventListener('keydown', e => {
+  const target = e.target as HTMLElement
+  if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return
+  if (e.key === ' ' && /^(BUTTON|A|SUMMARY)$/.test(target.tagName)) return
+  const view = current
+  if (!view) return
+  const t = view.replay?.time ?? 0
+  const keys: Record<string, () => void> = {
+    ' ': () => void view.toggle(),
+    'ArrowRight': () => void view.goTo(t + 5000, view.replay?.playing ?? false),
+    'ArrowLeft': () => void view.goTo(t - 5000, view.replay?.playing ?? false),
+    'ArrowDown': () => void view.toStep(1),
+    'ArrowUp': () => void view.toStep(-1),
+    'f': () => one(view.section, '.wide').click(),
+    '/': () => find.focus(),
+  }
+  const run = keys[e.key]
+  if (!run || (e.key.startsWith('Arrow') && !view.section.contains(target) && target !== document.body)) return
+  e.preventDefault()
+  run()
+})
+
+// Search over all that is said, written, printed and typed.
 const find = one<HTMLInputElement>(document, '#find')
 find.addEventListener('input', () => {
-  const words = find.value,
-    searched = words.trim() !== ''
+  const words = find.value
+  const searched = words.trim() !== ''
+  const list = one(document, '#hits')
+  list.replaceChildren()
   let hits = 0
-  for (const section of sections) {
-    const places = all(section, '.steps button, .said, h2').map(place => ({
+  for (const view of views) {
+    const { section } = view
+    const places = all(section, '.steps button, .said, h2, .print p').map(place => ({
       place,
-      hit: holdsWords(place.textContent ?? '', words),
+      hit: holdsWords(`${place.textContent ?? ''} ${place.dataset.also ?? ''}`, words),
     }))
-    for (const { place, hit } of places) place.classList.toggle('hit', hit)
-    const here = places.filter(p => p.hit).length
-    hits += here
-    section.hidden = searched && !here
-    if (searched && here) one<HTMLDetailsElement>(section, '.transcript').open = true
+    for (const { place, hit } of places) {
+      place.classList.toggle('hit', hit)
+      if (!hit || ++hits > 40) continue
+      const button = document.createElement('button')
+      button.type = 'button'
+      button.textContent = `${section.dataset.number}: ${(place.textContent ?? '').trim().slice(0, 90)}`
+      button.addEventListener('click', () => {
+        section.scrollIntoView()
+        void view.goTo(Number(place.dataset.t ?? 0), false)
+      })
+      const item = document.createElement('li')
+      item.append(button)
+      list.append(item)
+    }
   }
+  list.hidden = !searched || !hits
   one(document, '#found').textContent = saidOfSearch(words, hits)
 })
+
+// What she made here is hers: to be saved, and to be cleared.
+one(document, '#save-mine').addEventListener('click', () => {
+  const file = new Blob([JSON.stringify({ form: 'orthograph-own', of: document.title, kept: allKept() }, null, 1)], {
+    type: 'application/json',
+  })
+  const link = Object.assign(document.createElement('a'), { href: URL.createObjectURL(file), download: 'my-work.json' })
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+})
+one(document, '#clear-mine').addEventListener('click', e => {
+  const button = e.target as HTMLButtonElement
+  if (button.dataset.sure) {
+    for (const name of Object.keys(allKept())) forget(name)
+    location.reload()
+    return
+  }
+  button.dataset.sure = 'yes'
+  button.textContent = 'Really clear it all'
+})
+
+// Light and dark, as she chose; else as her machine is.
+const theme = one<HTMLSelectElement>(document, '#theme')
+const wear = () => {
+  if (theme.value === 'auto') delete document.documentElement.dataset.theme
+  else document.documentElement.dataset.theme = theme.value
+}
+theme.value = kept('theme') ?? 'auto'
+if (!theme.value) theme.value = 'auto'
+wear()
+theme.addEventListener('change', () => {
+  keep('theme', theme.value)
+  wear()
+})
+document.documentElement.classList.add('scripted')

@@ -1,7 +1,8 @@
 import { serveJobs } from './job'
 import { createFile } from './opfs'
 import { canMake } from './render/codecs'
-import { CONTAINERS, RenderJob } from './render/job'
+import { CONTAINERS, LessonSoundJob, RenderJob } from './render/job'
+import { lessonSound } from './render/lessonSound'
 import { renderVideo } from './render/video'
 
 /** Makes videos away from the interface. */
@@ -10,6 +11,7 @@ serveJobs(self, {
     const able = await Promise.all(CONTAINERS.map(canMake))
     return CONTAINERS.filter((_, i) => able[i])
   },
+  lessonSound: (value, { signal }) => lessonSound(LessonSoundJob.parse(value), signal),
   async render(value, { progress, signal }) {
     const job = RenderJob.parse(value)
     const file = await createFile(job.file)

@@ -16,7 +16,6 @@ import {
   type RenderOptions,
   type RenderProgress,
 } from '../work/render'
-import { pictureOfMoment } from '../work/still'
 import { handedPages, type HandedPage } from '../work/worksheet'
 
 export interface RenderTask {
@@ -181,61 +180,30 @@ export const usePublish = defineStore('publish', () => {
     await store.refresh()
   }
 
-  /** The board at the end of each question, as the picture of its video before it plays. */
-  async function posters(folio: Folio): Promise<Map<string, Blob>> {
-    const out = new Map<string, Blob>()
-    for (const p of store.publications) {
-      const question = p.part ? undefined : store.questions.find(q => q.id === p.questionId)
-      if (!question?.ledger || out.has(question.id)) continue
-      const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger)
-      const board = edition.boardAt(edition.duration)
-      out.set(question.id, await pictureOfMoment(folio, board.frame ?? edition.first, board, 960))
-    }
-    return out
-  }
+  /** The newest video of each question that still says what the folio says. */
+  const freshVideos = () =>
+    videos.value
+      .filter(v => v.fresh && v.publication.questionId !== null && !v.publication.part)
+      .map(v => v.publication)
+      .sort((x, y) => y.createdAt.localeCompare(x.createdAt))
 
-  /** The newest video of each question that has one. */
-  const best = () =>
-    store.questions.flatMap(q =>
-      store.publications
-        .filter(p => p.questionId === q.id && !p.part)
-        .sort((a, b) => b.createdAt.localeCompare(a.createdAt))
-        .slice(0, 1),
-    )
-
-  /**
-   * What students would not get, or not as it is now: she is asked before anything is made.
-   * @returns whether to go on
-   */
-  async function agreed(chosen: readonly Publication[]): Promise<boolean> {
-    const without = recorded.value.filter(q => !chosen.some(p => p.questionId === q.id))
-    const old = store.questions.filter(q => chosen.some(p => p.questionId === q.id && !isFresh(p, store.folio!, [q])))
-    const names = (of: readonly Question[]) => of.map(q => q.number).join(', ')
-    const said = [
-      without.length
-        ? `${without.length === 1 ? 'Question' : 'Questions'} ${names(without)} ${without.length === 1 ? 'is' : 'are'} recorded and ${without.length === 1 ? 'has' : 'have'} no video: students do not get ${without.length === 1 ? 'it' : 'them'}.`
-        : '',
-      old.length
-        ? `The ${old.length === 1 ? 'video' : 'videos'} of ${names(old)} ${old.length === 1 ? 'shows' : 'show'} how it was before the last changes.`
-        : '',
-    ].filter(Boolean)
-    return (
-      !said.length ||
-      (await notices.ask(
-        'Hand it out like this?',
-        `${said.join(' ')} Render what is missing first, or go on without.`,
-        'Go on without',
-      )) !== null
-    )
+  /** The student page as it is now: replays of all recorded questions, and the videos that there are. */
+  async function pageFiles(folio: Folio, signal: AbortSignal) {
+    return studentFiles(folio, recorded.value, store.takes, {
+      videos: freshVideos(),
+      onProgress: v => {
+        share.value = v
+      },
+      signal,
+    })
   }
 
   async function downloadZip() {
-    const chosen = best(),
-      folio = store.folio
-    if (!folio || working.value || !(await agreed(chosen))) return
-    await during('Packing the student page', async signal => {
+    const { folio } = store
+    if (!folio || working.value) return
+    await during('Making the student page', async signal => {
       const { file, release } = await pack(
-        await studentFiles(folio, chosen, await posters(folio), signal),
+        await pageFiles(folio, signal),
         v => {
           share.value = v
         },
@@ -246,11 +214,10 @@ export const usePublish = defineStore('publish', () => {
   }
 
   async function toClassSite() {
-    const chosen = best(),
-      folio = store.folio
-    if (!folio || working.value || !(await agreed(chosen))) return
+    const { folio } = store
+    if (!folio || working.value) return
     await during('Handing it to the class site', async signal => {
-      const files = await studentFiles(folio, chosen, await posters(folio), signal)
+      const files = await pageFiles(folio, signal)
       const key = {
         get remembered() {
           return settings.remembered.publishingKey
@@ -277,7 +244,7 @@ export const usePublish = defineStore('publish', () => {
         signal,
       })
       links.value = { ...links.value, [folio.id]: address }
-      await notePublished(chosen, new Date().toISOString())
+      await notePublished(freshVideos(), new Date().toISOString())
       await store.refresh()
     })
   }

@@ -1,10 +1,21 @@
-import { questionName, Trouble } from '#core/folio'
-import { digest, fileName, questionFileNames, sidecars, studentPage, type PublishedQuestion } from '#core/publish'
-import type { ArchiveFile, Folio } from '#core/folio'
+import { readAnswer, Trouble, type ArchiveFile, type Folio, type Question, type Take } from '#core/folio'
+import {
+  digest,
+  fileName,
+  lineageOf,
+  questionFileNames,
+  sidecars,
+  studentPage,
+  type PublishedFolio,
+  type PublishedQuestion,
+} from '#core/publish'
 import script from '../../student/built/player.js?raw'
-import style from '../../student/page.css?raw'
+import style from '../../student/built/page.css?raw'
 import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'
+import { makeLesson, type MadeLesson } from './lesson'
+import { printOf } from './print'
+import { pictureOfMoment } from './still'
 import { worksheetOf } from './worksheet'
 
 /** Faces of the student page, served by the application. */
@@ -14,65 +25,117 @@ const FONTS = [
   'stix-two-text-latin-400-normal',
   'stix-two-text-latin-600-normal',
 ].map(name => `fonts/${name}.woff2`)
+/** Width of the picture that a question has in the list and without scripts, pixels. */
+const POSTER_WIDTH = 640
 
 /** Hash of the player's script, as a Content-Security-Policy names it. */
 export const playerHash = async () => `sha256-${await digest(script)}`
 
+export interface PageOptions {
+  /** Videos that are still what the folio says; they are there for download and where scripts are off. */
+  videos: readonly Publication[]
+  onProgress: (share: number) => void
+  signal: AbortSignal
+}
+
 /**
- * The files of a student page: the page with its fonts, videos, posters, chapters, captions, the worksheet. Paths are
- * relative to the page.
- * @throws Trouble `video-gone` when a video is no longer there: a page is whole or not made
+ * The files of a student page: the page with its fonts, replays with their pictures and sound, posters, chapters,
+ * captions, the worksheet, and the videos that there are. Paths are relative to the page.
+ * @param questions that are recorded, in their order
+ * @throws Trouble of what cannot be made: a page is whole or not made
  */
 export async function studentFiles(
   folio: Folio,
-  publications: readonly Publication[],
-  posters: ReadonlyMap<string, Blob>,
-  signal: AbortSignal,
+  questions: readonly Question[],
+  takes: readonly Take[],
+  { videos, onProgress, signal }: PageOptions,
 ): Promise<ArchiveFile[]> {
   const names = questionFileNames(folio.questions)
-  const files: ArchiveFile[] = []
-  const questions: PublishedQuestion[] = []
-  for (const question of folio.questions) {
-    const publication = publications.find(p => p.questionId === question.id)
-    if (!publication) continue
-    const video = await openFile(publication.file)
-    if (!video)
-      throw new Trouble(
-        'video-gone',
-        `The video of ${questionName(question)} is no longer in this browser.`,
-        'The take is untouched, and students see nothing half done.',
-        'Render it again, then go on.',
-      )
-    const base = names.get(question.id)!
-    const ending = publication.name.split('.').pop()!
-    const poster = posters.get(question.id)
-    const published: PublishedQuestion = {
-      number: question.number,
-      title: question.title,
-      base: `videos/${base}`,
-      duration: publication.durationMs,
-      chapters: publication.chapters,
-      captions: publication.captions,
-      turns: publication.turns,
-      video: { path: `videos/${base}.${ending}`, mime: publication.mime },
-      ...(poster ? { poster: `videos/${base}.png` } : {}),
+  const files = new Map<string, ArchiveFile>()
+  const add = (file: ArchiveFile) => files.set(file.path, file)
+  const published: PublishedQuestion[] = []
+  for (const [i, question] of questions.entries()) {
+    signal.throwIfAborted()
+    const made = await makeLesson(folio, question, takes, signal)
+    made.files.forEach(add)
+    const base = `questions/${names.get(question.id)!}`
+    const poster = { path: `${base}.webp`, data: await posterOf(folio, made), store: true }
+    add(poster)
+    const video = await videoOf(videos.find(p => p.questionId === question.id && !p.part))
+    if (video) add({ path: `${base}.${video.ending}`, data: video.file, store: true })
+    const one: PublishedQuestion = {
+      ...(await wordsOf(folio, made)),
+      base,
+      poster: poster.path,
+      ...(video ? { video: { path: `${base}.${video.ending}`, mime: video.mime } } : {}),
     }
-    questions.push(published)
-    files.push({ path: published.video.path, data: video, store: true })
-    if (poster) files.push({ path: published.poster!, data: poster, store: true })
-    for (const sidecar of sidecars(published)) files.push({ path: sidecar.path, data: sidecar.text })
+    published.push(one)
+    for (const { path, text } of sidecars(one)) add({ path, data: text })
+    onProgress((i + 1) / (questions.length + 1))
   }
   const worksheet = await worksheetOf(folio, signal)
   const worksheets = worksheet
     ? [{ path: `worksheet/${fileName(folio.title, 'worksheet')}.pdf`, name: folio.title }]
     : []
-  if (worksheet) files.push({ path: worksheets[0]!.path, data: worksheet, store: true })
-  for (const path of FONTS) files.push({ path, data: await font(path), store: true })
-  const html = await studentPage(
-    { title: folio.title, course: folio.course, author: folio.author, questions, worksheets },
-    { script, style },
-  )
-  return [{ path: 'index.html', data: html }, ...files]
+  if (worksheet) add({ path: worksheets[0]!.path, data: worksheet, store: true })
+  for (const path of FONTS) add({ path, data: await font(path), store: true })
+  const page: PublishedFolio = {
+    id: lineageOf(folio),
+    title: folio.title,
+    course: folio.course,
+    author: folio.author,
+    questions: published,
+    worksheets,
+    plan: folio.plan,
+    skipped: folio.plan.skipped.flatMap(s => {
+      const of = folio.questions.find(q => q.id === s.questionId)
+      return of ? [{ name: `question ${of.number}`, why: s.why }] : []
+    }),
+  }
+  return [{ path: 'index.html', data: await studentPage(page, { script, style }) }, ...files.values()]
+}
+
+/** What the page says of a question in words. */
+async function wordsOf(folio: Folio, { question, edition, lesson, data }: MadeLesson) {
+  const labels = question.options.map(o => o.label)
+  const expected = readAnswer(question.answer, labels)
+  const answer = expected.kind === 'option' ? expected.label : ''
+  return {
+    id: question.id,
+    number: question.number,
+    title: question.title,
+    lesson: base64(data),
+    ...(lesson.sound ? { sound: lesson.sound } : {}),
+    duration: edition.duration,
+    chapters: lesson.steps.map(({ t, title, part, also }) => ({
+      t,
+      title,
+      ...(part ? { part } : {}),
+      ...(also ? { also } : {}),
+    })),
+    captions: edition.captions(),
+    turns: edition.turns(),
+    print: await printOf(folio, question),
+    ...(answer ? { choice: { labels, answer } } : {}),
+  }
+}
+
+/** The board at the end, as a small picture. */
+function posterOf(folio: Folio, { edition }: MadeLesson): Promise<Blob> {
+  const board = edition.boardAt(edition.duration)
+  return pictureOfMoment(folio, board.frame ?? edition.first, board, POSTER_WIDTH, 'image/webp')
+}
+
+async function videoOf(p: Publication | undefined) {
+  const file = p && (await openFile(p.file))
+  return file ? { file, mime: p.mime, ending: p.name.split('.').pop()! } : null
+}
+
+/** Bytes as text, a piece at a time: the whole would be too many arguments. */
+function base64(bytes: Uint8Array): string {
+  let text = ''
+  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
+  return btoa(text)
 }
 
 async function font(path: string): Promise<Blob> {

@@ -3,9 +3,8 @@ import { stepsAlone, takesIn } from '#core/cut'
 import { editionOf, type ChapterBy, type Edition } from '#core/edition'
 import type { Section } from '#core/edition/proofing'
 import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
-import { fileName, questionFileNames } from '#core/publish'
+import { fileName, nearestLook, questionFileNames } from '#core/publish'
 import { isFresh, pictureKey, madeFrom, partsOf, sequenceOf, type FrameMode, type Part } from '#core/video'
-import type { TakeEvent } from '#core/take'
 import {
   CONTAINERS,
   RenderProgress,
@@ -220,11 +219,6 @@ export function takeOf(question: Question, takes: readonly Take[]): Take {
   return take
 }
 
-/** How much sharper the page has to be drawn because students go closer to it. */
-function nearest(events: readonly TakeEvent[]): number {
-  return events.some(e => e.type === 'look' && e.box) ? 2.5 : 1
-}
-
 interface Recorded {
   question: Question
   source: RenderPiece['source']
@@ -243,7 +237,7 @@ async function pieceOf(folio: Folio, { question, source, edition }: Recorded, wi
         'The take is untouched.',
         'Bring the page in again.',
       )
-    const canvas = await pictureOfFrame(toPlain(folio), frame, (width * nearest(events)) / frame.box.w)
+    const canvas = await pictureOfFrame(toPlain(folio), frame, (width * nearestLook(events)) / frame.box.w)
     const picture = await new Promise<Blob>((done, fail) =>
       canvas.toBlob(b => (b ? done(b) : fail(new Error('the page could not be drawn'))), 'image/png'),
     )

@@ -4,8 +4,14 @@ import type { Board } from '#core/take'
 import { decodedDocument } from '../board/pictures'
 import { pictureOfFrame } from '../paper/pageStore'
 
-/** One moment of the board as a PNG of `width` pixels, by the same scene as the video. */
-export async function pictureOfMoment(folio: Folio, frame: Frame, board: Board, width: number): Promise<Blob> {
+/** One moment of the board as a picture of `width` pixels, by the same scene as the video. */
+export async function pictureOfMoment(
+  folio: Folio,
+  frame: Frame,
+  board: Board,
+  width: number,
+  type: 'image/png' | 'image/webp' = 'image/png',
+): Promise<Blob> {
   const view = board.look ?? frame.box
   const picture = await pictureOfFrame(folio, frame, width / view.w, view)
   const placed = new Map(
@@ -30,5 +36,5 @@ export async function pictureOfMoment(folio: Folio, frame: Frame, board: Board, 
         b.h,
       ),
   }))
-  return canvas.convertToBlob({ type: 'image/png' })
+  return canvas.convertToBlob({ type, quality: 0.75 })
 }

@@ -10,7 +10,7 @@ import type { TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { moveLog } from '../take/moved'
 import { without } from '../take/stretches'
-import { compile, firstAt, type LaidLog, type LessonLog } from './compile'
+import { compile, firstAt, type Compiled, type LaidLog, type LessonLog } from './compile'
 
 /** A take with its settled log, as it was recorded. */
 export interface TakeLog {
@@ -58,7 +58,7 @@ export class Edition {
   readonly time: Cut
   private logs: ReadonlyMap<string, LaidLog> | null = null
   private mends: readonly Mend[] | null = null
-  private log: LessonLog | null = null
+  private lessonLog: LessonLog | null = null
   private seen: BoardIndex | null = null
   private whole: BoardIndex | null = null
   private way: PortraitPath | null = null
@@ -82,7 +82,7 @@ export class Edition {
       Object.entries(source.others ?? {}).every(([id, log]) => before.source.others?.[id]?.events === log.events)
     if (same) this.logs = before.logs
     if (same && before.ledger.mends === source.ledger.mends) this.mends = before.mends
-    this.log = same && before.log ? compile(this.time, this.laid, this.laidMends, before.log) : null
+    this.lessonLog = same && before.lessonLog ? compile(this.time, this.laid, this.laidMends, before.lessonLog) : null
   }
 
   /** The logs of its takes as they lie on the pages now. */
@@ -109,7 +109,7 @@ export class Edition {
 
   /** The log on lesson time; chapters, captions and sound do without it. */
   private get compiled(): LessonLog {
-    return (this.log ??= compile(this.time, this.laid, this.laidMends))
+    return (this.lessonLog ??= compile(this.time, this.laid, this.laidMends))
   }
   /** On lesson time. */
   get events(): readonly TakeEvent[] {
@@ -117,6 +117,10 @@ export class Edition {
     return (this.flat ??= [...events, ...always])
   }
   private flat: readonly TakeEvent[] | null = null
+  /** All of the log, what was mended by itself: as it is replayed. */
+  get log(): Compiled {
+    return this.compiled.all
+  }
   /** The frame in which it begins. */
   get first(): Frame {
     return this.compiled.first

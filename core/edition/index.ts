@@ -1,2 +1,3 @@
 export * from './edition'
 export * from './compile'
+export * from './stepPicture'

@@ -191,7 +191,7 @@ export const Plan = z.object({
     .max(1000)
     .default([]),
   next: z
-    .array(z.object({ id, text: line(1000), answer: line(500) }))
+    .array(z.object({ id, text: line(1000), answer: line(500), hint: line(1000).default('') }))
     .max(100)
     .default([]),
   related: z

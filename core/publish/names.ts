@@ -54,3 +54,8 @@ export function clockTime(ms: number): string {
     ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}`
     : `${Math.floor(s / 60)}:${two(s % 60)}`
 }
+
+/** How much sharper the page has to be drawn because students go closer to it. */
+export function nearestLook(events: readonly { type: string; box?: unknown }[]): number {
+  return events.some(e => e.type === 'look' && e.box) ? 2.5 : 1
+}

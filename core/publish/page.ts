@@ -1,29 +1,47 @@
 import type { Chapter, CutTurn } from '../cut/cut'
 import { writeVtt, chapterCues, type Cue } from '../captions/vtt'
+import type { Plan } from '../folio/model'
 import { clockTime, escapeHtml } from './names'
+import { questionSection } from './questionSection'
 
 /** What students get of one question. Times in cut ms. */
 export interface PublishedQuestion {
+  /** Its id in the folio, so that what a student hands in finds its way. */
+  id: string
   number: string
   title: string
-  /** Path of the video, relative to the page, and its MIME type. */
-  video: { path: string; mime: string }
+  /** Its replay: base64 of its deflated lesson (core/lesson). */
+  lesson: string
+  /** The replay's sound, for where scripts are off. */
+  sound?: { path: string; mime: string }
+  /** Path of the video, relative to the page, and its MIME type; where one was made. */
+  video?: { path: string; mime: string }
   poster?: string
   duration: number
-  chapters: Chapter[]
+  /** With what was typed in them, for search. */
+  chapters: (Chapter & { also?: string })[]
   captions: Cue[]
   /** Where the student is asked to try. */
   turns: CutTurn[]
+  /** What is printed of it, line by line. */
+  print: string[]
+  /** Labels of its options, and the right one. */
+  choice?: { labels: string[]; answer: string }
   /** Base name of the files beside it. */
   base: string
 }
 
 export interface PublishedFolio {
+  /** Names the lesson in the student's browser, whatever its version. */
+  id: string
   title: string
   course: string
   author: string
   questions: PublishedQuestion[]
   worksheets: { path: string; name: string }[]
+  plan: Pick<Plan, 'lesson' | 'due' | 'bring' | 'next' | 'related'>
+  /** What is not assigned, and why. */
+  skipped: { name: string; why: string }[]
 }
 
 /** The page's own script and style; the same for every publication, never made from data. */
@@ -37,6 +55,9 @@ export async function digest(text: string): Promise<string> {
   const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', new TextEncoder().encode(text)))
   return btoa(String.fromCharCode(...hash))
 }
+
+/** A page's language is that of its own words; what the teacher writes may be another. */
+const LANGUAGE = 'en'
 
 /**
  * The student page: one HTML file that works from a folder or any web host. Script and style are the application's own
@@ -53,17 +74,8 @@ export async function studentPage(folio: PublishedFolio, assets: PageAssets): Pr
     `base-uri 'none'`,
     `form-action 'none'`,
   ].join('; ')
-  const facts = [
-    ['Course', folio.course],
-    ['Made by', folio.author],
-    ['Questions', String(folio.questions.length)],
-    ['Length', clockTime(folio.questions.reduce((s, q) => s + q.duration, 0))],
-  ]
-    .filter(([, value]) => value)
-    .map(([name, value]) => `<div><dt>${name}</dt><dd>${escapeHtml(value!)}</dd></div>`)
-    .join('')
   return `<!doctype html>
-<html lang="en">
+<html lang="${LANGUAGE}" data-lesson="${escapeHtml(folio.id)}">
 <head>
 <meta charset="utf-8">
 <meta http-equiv="Content-Security-Policy" content="${escapeHtml(policy).replace(/&#39;/g, "'")}">
@@ -75,58 +87,106 @@ export async function studentPage(folio: PublishedFolio, assets: PageAssets): Pr
 </head>
 <body>
 <a class="skip" href="#solutions">To the solutions</a>
-<header class="block">
-<h1>${escapeHtml(folio.title)}</h1>
-<dl>${facts}</dl>
-${folio.worksheets.map(w => `<a class="sheet" href="${escapeHtml(encodePath(w.path))}" download>Worksheet: ${escapeHtml(w.name)}</a>`).join('\n')}
-</header>
-<div class="find"><label>Search what is said and written <input id="find" type="search" autocomplete="off"></label><p id="found" role="status"></p></div>
-<nav class="spine" aria-label="Questions">${folio.questions.map((q, i) => `<a href="#q${i + 1}" title="${escapeHtml(q.title)}">${escapeHtml(q.number)}</a>`).join('')}</nav>
+${titleBlock(folio)}
+<div class="find">
+<label for="find">Search</label>
+<input id="find" type="search" autocomplete="off" placeholder="What is said, written, printed">
+<p id="found" role="status"></p>
+<label for="theme" class="theme">Light <select id="theme"><option value="auto">as this device</option><option value="light">light</option><option value="dark">dark</option></select></label>
+<ol id="hits" hidden></ol>
+</div>
+<nav class="list" aria-label="Questions"><ol>${folio.questions.map(listed).join('')}</ol></nav>
 <main id="solutions">
 ${folio.questions.map(questionSection).join('\n')}
+${practiceSection(folio.plan.next)}
 </main>
+${footer(folio)}
 <script>${assets.script}</script>
 </body>
 </html>
 `
 }
 
-function questionSection(q: PublishedQuestion, index: number): string {
-  const id = `q${index + 1}`
-  const chapters = q.chapters.map(
-    (c, i) =>
-      `<li><button type="button" data-t="${Math.round(c.t)}" data-to="${Math.round(q.chapters[i + 1]?.t ?? q.duration)}"><span class="t">${clockTime(c.t)}</span><span>${escapeHtml(c.title)}</span></button></li>`,
-  )
-  const words = q.captions.map(
-    c =>
-      `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`,
-  )
-  return `<section class="question" id="${id}" aria-labelledby="${id}-name">
-<h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
-<div class="lesson">
-<div class="screen">
-<video controls playsinline preload="metadata"${q.poster ? ` poster="${escapeHtml(encodePath(q.poster))}"` : ''}><source src="${escapeHtml(encodePath(q.video.path))}" type="${escapeHtml(q.video.mime)}"></video>
-${q.turns.map(t => `<div class="turn" data-t="${Math.round(t.t)}" data-to="${Math.round(t.to)}" role="status" hidden><p><strong>Your turn.</strong> Try it yourself first; about ${suggested(t.seconds)}.</p><button type="button">Go on</button></div>`).join('')}
-<div class="bar" hidden>
-<button type="button" class="play">Play</button>
-<input type="range" class="at" min="0" max="${Math.round(q.duration)}" value="0" step="10" aria-label="Place in the video">
-<span class="time">${clockTime(0)} of ${clockTime(q.duration)}</span>
-<button type="button" class="wide">Full screen</button>
-</div>
-<div class="tools">
-<label>Speed <select class="speed"><option>0.5</option><option>0.75</option><option selected>1</option><option>1.25</option><option>1.5</option><option>2</option></select></label>
-<label><input type="checkbox" class="captions"> Captions</label>
-<a href="${escapeHtml(encodePath(q.video.path))}" download>Download video</a>
-</div>
-</div>
-<div class="steps"><h3>Steps</h3><ol>${chapters.join('')}</ol></div>
-</div>
-<details class="transcript"><summary>Transcript</summary><p>${words.join(' ')}</p></details>
+function titleBlock(folio: PublishedFolio): string {
+  const { plan } = folio
+  const facts = [
+    ['Course', folio.course],
+    ['Lesson', plan.lesson],
+    ['Due', plan.due && dateInWords(plan.due)],
+    ['Bring', plan.bring],
+    ['Made by', folio.author],
+    ['Questions', `${folio.questions.length}, ${clockTime(folio.questions.reduce((s, q) => s + q.duration, 0))}`],
+  ]
+    .filter(([, value]) => value)
+    .map(([name, value]) => `<div><dt>${name}</dt><dd>${escapeHtml(value!)}</dd></div>`)
+    .join('')
+  const sheets = folio.worksheets
+    .map(w => `<a class="sheet" href="${escapeHtml(encodePath(w.path))}" download>Worksheet: ${escapeHtml(w.name)}</a>`)
+    .join('\n')
+  const skipped = folio.skipped.length
+    ? `<p class="skipped">Not assigned: ${folio.skipped.map(s => `${escapeHtml(s.name)}${s.why ? ` (${escapeHtml(s.why)})` : ''}`).join('; ')}</p>`
+    : ''
+  return `<header class="block">
+<h1>${escapeHtml(folio.title)}</h1>
+<dl>${facts}</dl>
+${skipped}${sheets}
+<button type="button" id="go-on" hidden></button>
+</header>`
+}
+
+function listed(q: PublishedQuestion, i: number): string {
+  const picture = q.poster
+    ? `<img src="${escapeHtml(encodePath(q.poster))}" alt="" width="160" height="90" loading="lazy">`
+    : ''
+  return `<li><a href="#q${i + 1}">${picture}<span class="name"><b>${escapeHtml(q.number)}</b> ${escapeHtml(q.title)}</span><span class="t">${clockTime(q.duration)}</span></a></li>`
+}
+
+function practiceSection(next: Plan['next']): string {
+  const items = next.filter(n => n.text.trim())
+  if (!items.length) return ''
+  const one = (n: Plan['next'][number], i: number) => `<li>
+<p>${escapeHtml(n.text)}</p>
+${
+  n.answer.trim()
+    ? `<form data-answer="${escapeHtml(n.answer)}"><label for="own-${i}">Your answer</label> <input id="own-${i}" autocomplete="off" maxlength="500"> <button type="submit">Check</button> <span class="says" role="status"></span></form>
+${n.hint.trim() ? `<details><summary>A hint</summary><p>${escapeHtml(n.hint)}</p></details>` : ''}
+<details><summary>The answer</summary><p>${escapeHtml(n.answer)}</p></details>`
+    : ''
+}
+</li>`
+  return `<section class="practice" id="practice" aria-labelledby="practice-name">
+<h2 id="practice-name">What to do next</h2>
+<ol>${items.map(one).join('\n')}</ol>
 </section>`
 }
 
-const suggested = (seconds: number) =>
-  seconds < 60 ? `${seconds} seconds` : seconds === 60 ? 'a minute' : `${Math.round(seconds / 60)} minutes`
+/** Addresses that a link may lead to. */
+const LINKABLE = /^(https?:\/\/|mailto:)/i
+
+function footer({ plan }: PublishedFolio): string {
+  const related = plan.related
+    .filter(r => r.title.trim() || r.address.trim())
+    .map(r => {
+      const name = escapeHtml(r.title.trim() || r.address.trim())
+      return LINKABLE.test(r.address.trim())
+        ? `<li><a href="${escapeHtml(r.address.trim())}" rel="noreferrer">${name}</a></li>`
+        : `<li>${name}</li>`
+    })
+    .join('')
+  return `<footer>
+${related ? `<section class="related"><h2>Related lessons</h2><ul>${related}</ul></section>` : ''}
+<section class="mine"><h2>Yours</h2>
+<p>What you write, answer and choose here stays in this browser. <span id="kept-word" role="status" hidden></span></p>
+<button type="button" id="save-mine">Save it as a file</button> <button type="button" id="clear-mine">Clear it</button></section>
+</footer>`
+}
+
+/** "2026-12-04" → "4 December 2026"; anything else as it is. */
+function dateInWords(date: string): string {
+  const [y, m, d] = date.split('-').map(Number)
+  if (!y || !m || !d) return date
+  return new Date(Date.UTC(y, m - 1, d)).toLocaleDateString('en-GB', { dateStyle: 'long', timeZone: 'UTC' })
+}
 
 /** A relative path as a URL, each part encoded. */
 export function encodePath(path: string): string {

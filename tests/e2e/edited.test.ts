@@ -178,7 +178,7 @@ describe('the video of an edited question', () => {
       }
     }
     expect(page.faults).toEqual([])
-  })
+  }, 240_000)
 })
 
 /** Samples at 12 kHz: enough for a tenth of a millisecond. */

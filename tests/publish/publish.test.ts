@@ -159,6 +159,18 @@ describe('chapters inside files', () => {
 
 describe('the student page', () => {
   const folio: PublishedFolio = {
+    id: 'f1',
+    plan: {
+      lesson: NASTY,
+      due: '2026-12-04',
+      bring: NASTY,
+      next: [{ id: 'n1', text: NASTY, answer: '12 m', hint: NASTY }],
+      related: [
+        { id: 'r1', title: NASTY, address: 'javascript:alert(1)' },
+        { id: 'r2', title: 'Rates', address: 'https://site.example/rates' },
+      ],
+    },
+    skipped: [{ name: 'question 3', why: NASTY }],
     title: NASTY,
     course: NASTY,
     author: NASTY,
@@ -167,6 +179,9 @@ describe('the student page', () => {
       {
         number: NASTY,
         title: NASTY,
+        id: 'q1',
+        lesson: 'AAAA',
+        print: [NASTY],
         base: 'videos/01',
         video: { path: 'videos/0 1.mp4', mime: 'video/mp4' },
         poster: 'videos/01.png',
@@ -179,7 +194,10 @@ describe('the student page', () => {
   }
   it('lets no text of the teacher become markup or script', async () => {
     const html = await studentPage(folio, { script: 'void 0', style: 'p{}' })
-    expect(html.match(/<script/g)).toHaveLength(1)
+    // Its own, and the lesson's data, which is none to run.
+    expect(html.match(/<script/g)).toHaveLength(2)
+    expect(html).toContain('<script type="application/x-orthograph-lesson">AAAA</script>')
+    expect(html).not.toContain('href="javascript:')
     expect(html).not.toContain('<img src=x')
     expect(html).not.toContain('onerror=alert(1)>')
     expect(html.match(/<section class="question"/g)).toHaveLength(1)
@@ -199,13 +217,19 @@ describe('the student page', () => {
     for (const part of [
       'class="speed"',
       'class="captions"',
-      'Transcript',
+      'What is said',
+      'What is asked',
+      'A hint',
+      'I am stuck here',
+      'kind="captions"',
       'data-t="0"',
       'worksheet/a.pdf',
       'type="search"',
     ])
       expect(html).toContain(part)
-    expect(html).not.toMatch(/(src|href)="(https?:)?\/\//)
+    // It asks nothing of other hosts; a related lesson is a link that she may follow.
+    expect(html.replace(/<a href="https[^>]+rel="noreferrer">/, '')).not.toMatch(/(src|href)="(https?:)?\/\//)
+    expect(html).toContain('4 December 2026')
   })
   it('has chapters and captions beside the video', () => {
     expect(sidecars(folio.questions[0]!).map(s => s.path)).toEqual(['videos/01.chapters.vtt', 'videos/01.captions.vtt'])

@@ -20,7 +20,7 @@ export interface Codecs {
 
 let aacReady: Promise<boolean> | undefined
 /** AAC by the browser where it can, else by the encoder that ships with the application. */
-function aac(): Promise<boolean> {
+export function aac(): Promise<boolean> {
   aacReady ??= canEncodeAudio('aac', { numberOfChannels: 1, sampleRate: 48_000 }).then(native => {
     if (!native) registerAacEncoder()
     return canEncodeAudio('aac', { numberOfChannels: 1, sampleRate: 48_000 })
@@ -28,16 +28,18 @@ function aac(): Promise<boolean> {
   return aacReady
 }
 
+/** The trouble of a browser that cannot code something. @param next what to do */
+export const noEncoder = (what: string, next: string) =>
+  new Trouble('no-encoder', `This browser cannot make ${what}.`, 'Your takes are untouched.', next)
+
 /**
  * The codecs of a container on this browser: MP4 with H.264 + AAC, WebM with VP9 (else VP8) + Opus.
  * @throws Trouble `no-encoder`
  */
 export async function codecsFor(container: Container, size: { width: number; height: number }): Promise<Codecs> {
   const none = (what: string) =>
-    new Trouble(
-      'no-encoder',
-      `This browser cannot make ${what}.`,
-      'Your takes are untouched.',
+    noEncoder(
+      what,
       container === 'mp4' ? 'Choose WebM, or publish from a browser that can.' : 'Publish from another browser.',
     )
   if (container === 'mp4') {

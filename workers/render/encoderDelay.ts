@@ -6,7 +6,6 @@ import {
   ALL_FORMATS,
   Input,
   Output,
-  type AudioCodec,
   type AudioEncodingConfig,
 } from 'mediabunny'
 import { seededRandom } from '../../core/ink/hand'
@@ -17,25 +16,29 @@ import { asSample } from './sound'
 
 /** A coder of AAC begins so many samples late where it cannot be tried out: one frame (ISO/IEC 14496-3, 4.5.1.1). */
 const AAC_FRAME = 1024
-const LENGTH = SOUND_RATE / 2
+const LENGTH = 24_000
 /** Where the burst is that it is known by, samples. */
 const BURST = { from: 12_000, to: 15_000 }
 const MOST_DELAY = 4096
 
-const known = new Map<AudioCodec, Promise<number>>()
+const known = new Map<string, Promise<number>>()
 
 /**
  * How many samples later a coded sound begins than it was given, as this browser codes it and files tell: found by
- * coding a burst and reading it again. The containers have no place for it that all players read.
+ * coding a burst and reading it again. @param rate samples a second. The containers have no place for it that all players read.
  */
-export function encoderDelay(container: Container, config: AudioEncodingConfig): Promise<number> {
-  const delay =
-    known.get(config.codec) ?? tried(container, config).catch(() => (config.codec === 'aac' ? AAC_FRAME : 0))
-  known.set(config.codec, delay)
+export function encoderDelay(
+  container: Container,
+  config: AudioEncodingConfig,
+  rate: number = SOUND_RATE,
+): Promise<number> {
+  const key = `${config.codec} ${rate}`
+  const delay = known.get(key) ?? tried(container, config, rate).catch(() => (config.codec === 'aac' ? AAC_FRAME : 0))
+  known.set(key, delay)
   return delay
 }
 
-async function tried(container: Container, config: AudioEncodingConfig): Promise<number> {
+async function tried(container: Container, config: AudioEncodingConfig, rate: number): Promise<number> {
   const random = seededRandom(48)
   const burst = Float32Array.from({ length: LENGTH }, (_, i) =>
     i >= BURST.from && i < BURST.to ? (random() - 0.5) * 0.8 : 0,
@@ -45,7 +48,7 @@ async function tried(container: Container, config: AudioEncodingConfig): Promise
   const source = new AudioSampleSource(config)
   output.addAudioTrack(source)
   await output.start()
-  const sample = asSample(burst, 0)
+  const sample = asSample(burst, 0, rate)
   await source.add(sample)
   sample.close()
   await output.finalize()
@@ -55,7 +58,7 @@ async function tried(container: Container, config: AudioEncodingConfig): Promise
   for await (const part of new AudioSampleSink(track!).samples()) {
     const plane = new Float32Array(part.numberOfFrames)
     part.copyTo(plane, { planeIndex: 0, format: 'f32-planar' })
-    const at = Math.round(part.timestamp * SOUND_RATE)
+    const at = Math.round(part.timestamp * rate)
     plane.forEach((x, i) => {
       if (at + i >= 0 && at + i < heard.length) heard[at + i] = x
     })

@@ -92,3 +92,10 @@ export const RenderResult = z.object({
   codecs: z.string(),
 })
 export type RenderResult = z.infer<typeof RenderResult>
+
+/** The sound of an edition as a replay plays it. */
+export const LessonSoundJob = z.object({
+  plan: z.array(z.object({ at: z.number(), ms: z.number(), take: z.string(), from: z.number().nullable() })),
+  sounds: z.record(z.string(), z.instanceof(Blob)),
+})
+export type LessonSoundJob = z.infer<typeof LessonSoundJob>

@@ -12,13 +12,24 @@ export async function* soundOf(pieces: readonly (RenderPiece | ClipPiece)[]): As
       : plannedSound(editionOf(piece.source).soundPlan(), new OpenSounds(piece.sounds))
 }
 
+/** A sound that begins so many samples earlier and is as long: what a coder is late by. */
+export async function* earlier(sound: AsyncGenerator<Float32Array>, by: number): AsyncGenerator<Float32Array> {
+  let left = by
+  for await (const block of sound) {
+    const cut = Math.min(left, block.length)
+    left -= cut
+    if (cut < block.length) yield block.subarray(cut)
+  }
+  if (by) yield new Float32Array(by)
+}
+
 /** A block as the encoder takes it. @param at first sample's place in the video */
-export function asSample(pcm: Float32Array, at: number): AudioSample {
+export function asSample(pcm: Float32Array, at: number, rate: number = SOUND_RATE): AudioSample {
   return new AudioSample({
     data: pcm as Float32Array<ArrayBuffer>,
     format: 'f32-planar',
     numberOfChannels: 1,
-    sampleRate: SOUND_RATE,
-    timestamp: at / SOUND_RATE,
+    sampleRate: rate,
+    timestamp: at / rate,
   })
 }

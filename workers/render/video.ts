@@ -8,7 +8,7 @@ import { encoderDelay } from './encoderDelay'
 import type { RenderJob, RenderProgress, RenderResult } from './job'
 import { durationOf } from './piece'
 import { picturesOf } from './pictures'
-import { asSample, soundOf } from './sound'
+import { asSample, earlier, soundOf } from './sound'
 
 /**
  * Makes one video: draws, encodes and writes it piece by piece into `file`, chapters inside.
@@ -83,17 +83,6 @@ export async function renderVideo(
     const spent = now - began
     progress({ done, total, leftMs: spent > 1000 && done > 0 ? (spent / done) * (total - done) : null })
   }
-}
-
-/** A sound that begins so many samples earlier and is as long: what a coder is late by. */
-async function* earlier(sound: AsyncGenerator<Float32Array>, by: number): AsyncGenerator<Float32Array> {
-  let left = by
-  for await (const block of sound) {
-    const cut = Math.min(left, block.length)
-    left -= cut
-    if (cut < block.length) yield block.subarray(cut)
-  }
-  if (by) yield new Float32Array(by)
 }
 
 async function soundUpTo(

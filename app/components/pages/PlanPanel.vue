@@ -155,6 +155,19 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
           "
         />
       </div>
+      <UInput
+        :model-value="n.hint"
+        size="sm"
+        class="mt-1 w-full"
+        placeholder="A hint, before the answer"
+        aria-label="Hint of the practice question"
+        :disabled="store.readOnly"
+        @change="
+          change('change its hint', p => {
+            p.next.find(x => x.id === n.id)!.hint = text($event)
+          })
+        "
+      />
     </div>
     <UButton
       size="sm"
@@ -164,7 +177,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       :disabled="store.readOnly"
       @click="
         change('add a practice question', p => {
-          p.next.push({ id: newId(), text: '', answer: '' })
+          p.next.push({ id: newId(), text: '', answer: '', hint: '' })
         })
       "
     >

@@ -210,6 +210,87 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
       </section>
 
       <section class="border border-(--rule) bg-default">
+        <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">For students</h2>
+        <div class="px-5 py-4">
+          <p class="text-toned">
+            One page with every recorded question, replayed sharp on any screen: steps, search, your turn, practice and
+            the worksheet. It works from a folder or any web host. Videos that are rendered go with it, for download.
+          </p>
+          <fieldset
+            v-if="publish.pages.length"
+            class="mt-3"
+            data-part="worksheet"
+          >
+            <legend class="text-sm text-toned">
+              Pages that students get as the worksheet, as they are seen in Pages
+            </legend>
+            <ul class="mt-1 flex max-h-28 flex-wrap gap-x-6 gap-y-1 overflow-y-auto">
+              <li
+                v-for="{ page, handed, why } in publish.pages"
+                :key="page.id"
+              >
+                <UCheckbox
+                  :model-value="handed"
+                  :label="why === 'answers' ? `${pageName(page.id)}, with answers` : pageName(page.id)"
+                  :disabled="store.readOnly"
+                  @update:model-value="publish.hand(page.id, $event === true)"
+                />
+              </li>
+            </ul>
+          </fieldset>
+          <div class="mt-4 flex flex-wrap items-center gap-3">
+            <UButton
+              icon="i-lucide-package"
+              :disabled="!publish.recorded.length || publish.working !== ''"
+              @click="publish.downloadZip"
+            >
+              Student page as a zip <kbd class="key">Z</kbd>
+            </UButton>
+            <UButton
+              variant="outline"
+              icon="i-lucide-send"
+              :disabled="!publish.recorded.length || publish.working !== ''"
+              @click="publish.toClassSite"
+            >
+              Publish on the class site (simulated)
+            </UButton>
+          </div>
+          <div
+            v-if="publish.working"
+            class="mt-4 flex items-center gap-4"
+            role="status"
+          >
+            <span>{{ publish.working }}</span>
+            <UProgress
+              class="grow"
+              :model-value="publish.share === null ? null : Math.round(publish.share * 100)"
+            />
+            <UButton
+              color="neutral"
+              variant="outline"
+              @click="publish.cancel"
+            >
+              Stop
+            </UButton>
+          </div>
+          <p
+            v-if="publish.link"
+            class="mt-4 border-l-4 border-(--ui-success) pl-3"
+          >
+            Students find it here:
+            <a
+              class="break-all text-primary underline"
+              data-part="class-link"
+              :href="publish.link"
+              target="_blank"
+              rel="noopener"
+              >{{ publish.link }}</a
+            >
+          </p>
+        </div>
+      </section>
+
+      <section class="border border-(--rule) bg-default">
         <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">Rendered</h2>
         <p
           v-if="!publish.videos.length"
@@ -300,93 +381,6 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
             </tr>
           </tbody>
         </table>
-      </section>
-
-      <section class="border border-(--rule) bg-default">
-        <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">For students</h2>
-        <div class="px-5 py-4">
-          <p class="text-toned">
-            One page with every rendered question: player, steps, speed, captions, transcript and the worksheet. It
-            works from a folder or any web host.
-          </p>
-          <fieldset
-            v-if="publish.pages.length"
-            class="mt-3"
-            data-part="worksheet"
-          >
-            <legend class="text-sm text-toned">
-              Pages that students get as the worksheet, as they are seen in Pages
-            </legend>
-            <ul class="mt-1 flex max-h-28 flex-wrap gap-x-6 gap-y-1 overflow-y-auto">
-              <li
-                v-for="{ page, handed, why } in publish.pages"
-                :key="page.id"
-              >
-                <UCheckbox
-                  :model-value="handed"
-                  :label="why === 'answers' ? `${pageName(page.id)}, with answers` : pageName(page.id)"
-                  :disabled="store.readOnly"
-                  @update:model-value="publish.hand(page.id, $event === true)"
-                />
-              </li>
-            </ul>
-          </fieldset>
-          <div class="mt-4 flex flex-wrap items-center gap-3">
-            <UButton
-              icon="i-lucide-package"
-              :disabled="
-                !publish.videos.some(v => v.publication.questionId !== null && !v.publication.part) ||
-                publish.working !== ''
-              "
-              @click="publish.downloadZip"
-            >
-              Student page as a zip <kbd class="key">Z</kbd>
-            </UButton>
-            <UButton
-              variant="outline"
-              icon="i-lucide-send"
-              :disabled="
-                !publish.videos.some(v => v.publication.questionId !== null && !v.publication.part) ||
-                publish.working !== ''
-              "
-              @click="publish.toClassSite"
-            >
-              Publish on the class site (simulated)
-            </UButton>
-          </div>
-          <div
-            v-if="publish.working"
-            class="mt-4 flex items-center gap-4"
-            role="status"
-          >
-            <span>{{ publish.working }}</span>
-            <UProgress
-              class="grow"
-              :model-value="publish.share === null ? null : Math.round(publish.share * 100)"
-            />
-            <UButton
-              color="neutral"
-              variant="outline"
-              @click="publish.cancel"
-            >
-              Stop
-            </UButton>
-          </div>
-          <p
-            v-if="publish.link"
-            class="mt-4 border-l-4 border-(--ui-success) pl-3"
-          >
-            Students find it here:
-            <a
-              class="break-all text-primary underline"
-              data-part="class-link"
-              :href="publish.link"
-              target="_blank"
-              rel="noopener"
-              >{{ publish.link }}</a
-            >
-          </p>
-        </div>
       </section>
     </div>
   </div>

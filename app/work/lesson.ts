@@ -1,0 +1,151 @@
+import { takesIn } from '#core/cut'
+import { editionOf, type Edition } from '#core/edition'
+import { questionName, Trouble, type ArchiveFile, type Folio, type Frame, type Question, type Take } from '#core/folio'
+import { encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
+import { nearestLook } from '#core/publish'
+import type { TakeEvent } from '#core/take'
+import { loadDocument } from '../data/folios'
+import { loadSound, readLog } from '../data/takes'
+import { pictureOfFrame } from '../paper/pageStore'
+import { sourceOf } from './editionSource'
+import { takeOf } from './render'
+import { newRenderRunner } from './workers'
+
+/** Widths in which what lies under the ink is given out, pixels: for a phone, and for a large or zoomed picture. */
+const WIDTHS = [800, 1800] as const
+const QUALITY = 0.72
+/** Letters of a file's name that are of its content: the same content has the same name. */
+const NAME = 16
+
+/** A question's replay: its lesson, packed, and the files it reads beside the page. */
+export interface MadeLesson {
+  question: Question
+  edition: Edition
+  lesson: Lesson
+  /** Deflated. */
+  data: Uint8Array<ArrayBuffer>
+  files: ArchiveFile[]
+}
+
+/**
+ * Makes the replay of a question: its edition as data, pictures of what lies under the ink, its sound.
+ * @throws Trouble `nothing-left`, `page-gone`, `take-gone`, `no-take`, `no-encoder`, `cancelled`
+ */
+export async function makeLesson(
+  folio: Folio,
+  question: Question,
+  takes: readonly Take[],
+  signal: AbortSignal,
+  readTakeLog: (takeId: string) => Promise<TakeEvent[]> = readLog,
+): Promise<MadeLesson> {
+  const take = takeOf(question, takes)
+  const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readTakeLog)
+  const edition = editionOf(source)
+  if (edition.empty)
+    throw new Trouble(
+      'nothing-left',
+      `Every step of ${questionName(question)} is struck out.`,
+      'The take is untouched.',
+      'Bring back at least one step on the Proof screen.',
+    )
+  const files = new Map<string, ArchiveFile>()
+  const keep = async (folder: string, blob: Blob, ending: string) => {
+    const path = `${folder}/${await contentName(blob)}.${ending}`
+    files.set(path, { path, data: blob, store: true })
+    return path
+  }
+  const views: LessonView[] = []
+  for (const frame of edition.frames()) views.push(await viewOf(folio, question, edition, frame, keep))
+  const documents: Lesson['documents'] = []
+  for (const id of placedIn(edition.events)) {
+    const blob = await loadDocument(id)
+    if (blob) documents.push({ id, path: await keep('pictures', blob, blob.type.split('/')[1] ?? 'png') })
+  }
+  signal.throwIfAborted()
+  const sound = await soundOf(edition, signal)
+  const lesson = lessonOf(edition, {
+    views,
+    documents,
+    sound: sound && { path: await keep('sound', sound, 'm4a'), mime: 'audio/mp4' },
+  })
+  return { question, edition, lesson, data: await deflated(encodeLesson(lesson)), files: [...files.values()] }
+}
+
+type Keep = (folder: string, blob: Blob, ending: string) => Promise<string>
+
+async function viewOf(
+  folio: Folio,
+  question: Question,
+  edition: Edition,
+  frame: Frame,
+  keep: Keep,
+): Promise<LessonView> {
+  const page = folio.pages.find(p => p.id === frame.pageId)
+  if (!page)
+    throw new Trouble(
+      'page-gone',
+      `A page of ${questionName(question)} is no longer in the folio.`,
+      'The take is untouched.',
+      'Bring the page in again.',
+    )
+  const pictures: LessonPicture[] = []
+  for (const width of WIDTHS) {
+    // Where students are led closer, the large one is larger.
+    const wide = width === WIDTHS.at(-1) ? width * nearestLook(edition.events) : width
+    const canvas = await pictureOfFrame(folio, frame, wide / frame.box.w)
+    const blob = await pictureBlob(canvas)
+    pictures.push({
+      path: await keep('pictures', blob, blob.type === 'image/webp' ? 'webp' : 'png'),
+      width: canvas.width,
+    })
+  }
+  return {
+    frame,
+    page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark },
+    pictures,
+  }
+}
+
+/** A picture of a page as a small file: WebP where the browser makes it, else PNG. */
+export function pictureBlob(canvas: HTMLCanvasElement): Promise<Blob> {
+  return new Promise((done, fail) =>
+    canvas.toBlob(b => (b ? done(b) : fail(new Error('the page could not be drawn'))), 'image/webp', QUALITY),
+  )
+}
+
+function placedIn(events: readonly TakeEvent[]): Set<string> {
+  return new Set(
+    events.flatMap(e =>
+      (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : [],
+    ),
+  )
+}
+
+/** The sound of an edition; null where none of its takes has any. */
+async function soundOf(edition: Edition, signal: AbortSignal): Promise<Blob | null> {
+  const sounds: Record<string, Blob> = {}
+  for (const id of takesIn(edition.ledger)) {
+    const sound = await loadSound(id)
+    if (sound) sounds[id] = sound.blob
+  }
+  if (!Object.keys(sounds).length) return null
+  const runner = newRenderRunner()
+  try {
+    return (await runner.run('lessonSound', { plan: edition.soundPlan(), sounds }, { signal })) as Blob
+  } finally {
+    runner.close()
+  }
+}
+
+async function contentName(blob: Blob): Promise<string> {
+  const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', await blob.arrayBuffer()))
+  return [...hash]
+    .map(b => b.toString(16).padStart(2, '0'))
+    .join('')
+    .slice(0, NAME)
+}
+
+async function deflated(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
+  const packed = new Blob([bytes]).stream().pipeThrough(new CompressionStream('deflate-raw'))
+  return new Uint8Array(await new Response(packed).arrayBuffer())
+}

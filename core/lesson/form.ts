@@ -1,0 +1,165 @@
+import type { Frame } from '../folio/basics'
+import { POINT_SIZE } from '../ink/stroke'
+import type { TakeEvent } from '../take/events'
+import type { ScenePage } from '../scene/scene'
+import { NumberReader, NumberWriter } from './varints'
+
+/** The form of a lesson's data; a page made today plays for ever, and tells when it gets one of a newer form. */
+export const LESSON_FORM = 1
+const MAGIC = 'OGLS'
+const HEAD = 12
+/** Places are kept to a twentieth of a point, pressure to a hundredth. */
+const PLACE = 20
+const PRESSURE = 100
+
+/** A picture of what lies under the ink in a frame; the narrowest first. Paths are relative to the page. */
+export interface LessonPicture {
+  path: string
+  /** Pixels. */
+  width: number
+}
+
+/** A frame that the lesson shows. */
+export interface LessonView {
+  frame: Frame
+  page: ScenePage
+  pictures: LessonPicture[]
+}
+
+export interface LessonStep {
+  /** Lesson ms. */
+  t: number
+  to: number
+  title: string
+  part?: string
+  /** What was typed, placed and printed there, for search. */
+  also?: string
+}
+
+/** A question as it is replayed: its edition on lesson time, ms, and what it needs beside that. */
+export interface Lesson {
+  duration: number
+  first: Frame
+  events: readonly TakeEvent[]
+  /** What was mended, done to what all the others make of what is there. */
+  always: readonly TakeEvent[]
+  /** Moments at which much comes or goes at once, and does so softly. */
+  eased: readonly number[]
+  views: LessonView[]
+  /** Pictures that were put on the board, by their names there. */
+  documents: { id: string; path: string }[]
+  turns: { t: number; to: number; seconds: number }[]
+  steps: LessonStep[]
+  sound: { path: string; mime: string } | null
+}
+
+/** What of a lesson's data cannot be read: it is of a newer form, or damaged. */
+export class LessonTrouble extends Error {
+  constructor(readonly code: 'newer' | 'damaged') {
+    super(code)
+  }
+}
+
+/**
+ * A lesson as bytes: the letters OGLS, the form and the length of what follows as JSON (UTF-8), and the samples of all
+ * ink, column by column (x, y, pressure, time), each as what it is more than the one before, as zigzag varints.
+ */
+export function encodeLesson(lesson: Lesson): Uint8Array<ArrayBuffer> {
+  const all: (readonly number[])[] = []
+  const bare = (events: readonly TakeEvent[]) =>
+    events.map(e =>
+      withSamples({ ...e, t: Math.round(e.t * 10) / 10 }, points => all.push(points as number[]) && count(points)),
+    )
+  const json = JSON.stringify({ ...lesson, events: bare(lesson.events), always: bare(lesson.always) })
+  const numbers = new NumberWriter()
+  for (let column = 0; column < POINT_SIZE; column++) {
+    const scale = SCALES[column]!
+    let last = 0
+    for (const points of all)
+      for (let k = column; k < points.length; k += POINT_SIZE) {
+        const now = Math.round(points[k]! * scale)
+        numbers.push(now - last)
+        last = now
+      }
+  }
+  const text = new TextEncoder().encode(json)
+  const samples = numbers.finish()
+  const out = new Uint8Array(HEAD + text.length + samples.length)
+  for (let i = 0; i < MAGIC.length; i++) out[i] = MAGIC.charCodeAt(i)
+  const head = new DataView(out.buffer)
+  head.setUint32(4, LESSON_FORM)
+  head.setUint32(8, text.length)
+  out.set(text, HEAD)
+  out.set(samples, HEAD + text.length)
+  return out
+}
+
+const SCALES = [PLACE, PLACE, PRESSURE, 1]
+const count = (points: unknown) => (points as number[]).length / POINT_SIZE
+
+/** An event with its samples as another thing: how many they are, or they themselves. */
+function withSamples(event: TakeEvent, made: (points: unknown) => unknown): TakeEvent {
+  switch (event.type) {
+    case 'stroke':
+    case 'trail':
+      return { ...event, points: made(event.points) } as TakeEvent
+    case 'write':
+      return { ...event, strokes: event.strokes.map(s => ({ ...s, points: made(s.points) })) } as TakeEvent
+    default:
+      return event
+  }
+}
+
+/** @throws LessonTrouble `newer`, `damaged` */
+export function decodeLesson(bytes: Uint8Array): Lesson {
+  const damaged = () => new LessonTrouble('damaged')
+  if (bytes.length < HEAD || String.fromCharCode(...bytes.subarray(0, 4)) !== MAGIC) throw damaged()
+  const head = new DataView(bytes.buffer, bytes.byteOffset)
+  if (head.getUint32(4) > LESSON_FORM) throw new LessonTrouble('newer')
+  const length = head.getUint32(8)
+  if (HEAD + length > bytes.length) throw damaged()
+  const all: number[][] = []
+  try {
+    const json = new TextDecoder('utf-8', { fatal: true }).decode(bytes.subarray(HEAD, HEAD + length))
+    let left = bytes.length - HEAD - length
+    const room = (value: unknown) => {
+      // A sample takes four bytes at least: a larger number is none.
+      if (!Number.isInteger(value) || (value as number) < 0 || (left -= 4 * (value as number)) < 0) throw damaged()
+      const points = new Array<number>((value as number) * POINT_SIZE)
+      all.push(points)
+      return points
+    }
+    const bare = JSON.parse(json) as Lesson
+    const whole = (events: readonly TakeEvent[]) => events.map(e => withSamples(e, room))
+    const lesson = { ...bare, events: whole(bare.events), always: whole(bare.always) }
+    const numbers = new NumberReader(bytes.subarray(HEAD + length))
+    for (let column = 0; column < POINT_SIZE; column++) {
+      let last = 0
+      for (const points of all)
+        for (let k = column; k < points.length; k += POINT_SIZE) {
+          last += numbers.next()
+          points[k] = last / SCALES[column]!
+        }
+    }
+    if (!isLesson(lesson)) throw damaged()
+    return lesson
+  } catch (error) {
+    throw error instanceof LessonTrouble ? error : damaged()
+  }
+}
+
+/** Whether it has what a player asks for before it draws anything. */
+function isLesson(value: Partial<Lesson> | null): value is Lesson {
+  const lists = value && [
+    value.events,
+    value.always,
+    value.eased,
+    value.views,
+    value.turns,
+    value.steps,
+    value.documents,
+  ]
+  return Boolean(
+    lists?.every(Array.isArray) && Number.isFinite(value!.duration) && value!.first?.box && value!.views!.length,
+  )
+}

@@ -1,0 +1,3 @@
+export * from './form'
+export * from './source'
+export * from './paintStep'

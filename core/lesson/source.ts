@@ -1,0 +1,50 @@
+import type { Edition } from '../edition'
+import type { Lesson, LessonStep, LessonView } from './form'
+
+/** What a lesson has beside its edition. */
+export interface LessonParts {
+  views: LessonView[]
+  documents: Lesson['documents']
+  sound: Lesson['sound']
+}
+
+/** A question's edition as it is replayed. */
+export function lessonOf(edition: Edition, { views, documents, sound }: LessonParts): Lesson {
+  const { events, always, eased, first } = edition.log
+  return {
+    duration: edition.duration,
+    first,
+    events: events.filter(e => e.type !== 'pause' && e.type !== 'step' && e.type !== 'turn'),
+    always,
+    eased,
+    views,
+    documents,
+    turns: edition.turns().filter(turn => turn.to > turn.t || turn.seconds > 0),
+    steps: stepsOf(edition),
+    sound,
+  }
+}
+
+function stepsOf(edition: Edition): LessonStep[] {
+  return edition.time.steps.map(step => {
+    const part = edition.parts.get(step.place)
+    const also = edition
+      .eventsIn(step)
+      .flatMap(e => (e.type === 'place' || e.type === 'change' ? [wordsIn(e.thing)] : []))
+      .filter(Boolean)
+      .join(' ')
+    return {
+      t: step.from,
+      to: step.to,
+      title: edition.nameOf(step),
+      ...(part ? { part } : {}),
+      ...(also ? { also } : {}),
+    }
+  })
+}
+
+/** What stands in a thing, as it was typed. */
+function wordsIn(thing: object): string {
+  const said = thing as { source?: string; text?: string; reason?: string; label?: string }
+  return [said.source, said.text, said.label, said.reason].filter(Boolean).join(' ')
+}

@@ -1,0 +1,84 @@
+import { clockTime, escapeHtml } from './names'
+import { encodePath, type PublishedQuestion } from './page'
+
+/** A question on the student page; what needs the page's script is hidden until that runs. */
+export function questionSection(q: PublishedQuestion, index: number): string {
+  const id = `q${index + 1}`
+  const words = q.captions.map(
+    c =>
+      `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`,
+  )
+  const print = q.print.filter(line => line.trim())
+  return `<section class="question" id="${id}" aria-labelledby="${id}-name" data-number="${escapeHtml(q.number)}" data-question="${escapeHtml(q.id)}">
+<h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
+<div class="lesson">
+<div class="screen">
+<div class="stage" hidden><canvas class="board" role="img" aria-label="The solution of question ${escapeHtml(q.number)}, as it is written"></canvas><canvas class="own" aria-label="What you write" role="img"></canvas>
+<button type="button" class="whole" hidden>Whole picture</button><p class="cc" hidden></p></div>
+${q.poster ? `<img class="poster" src="${escapeHtml(encodePath(q.poster))}" alt="Question ${escapeHtml(q.number)}, solved" width="960" height="540">` : ''}
+<noscript>${withoutScript(q)}</noscript>
+<div class="turn" role="status" hidden><p><strong>Your turn.</strong> Write on the picture, or on paper; <span class="about"></span>.</p><button type="button" class="go">Go on</button></div>
+<div class="own-tools" hidden><span>Yours:</span><button type="button" class="undo">Undo</button><button type="button" class="redo">Redo</button><button type="button" class="erase" aria-pressed="false">Eraser</button><button type="button" class="show">Hide mine</button><button type="button" class="clear">Clear mine</button></div>
+${choiceOf(q, id)}
+<div class="bar">
+<button type="button" class="play">Play</button>
+<input type="range" class="at" min="0" max="${Math.round(q.duration)}" value="0" step="10" aria-label="Place in the solution of question ${escapeHtml(q.number)}">
+<span class="time">${clockTime(0)} of ${clockTime(q.duration)}</span>
+<label>Speed <select class="speed"></select></label>
+<label><input type="checkbox" class="captions"> Captions</label>
+<button type="button" class="wide">Full screen</button>
+</div>
+<p class="word" role="status" hidden></p>
+<div class="tools">
+<button type="button" class="link">Copy the link to this moment</button>
+${q.video ? `<a href="${escapeHtml(encodePath(q.video.path))}" download>Download the video</a>` : ''}
+</div>
+<details class="stuck"><summary>I am stuck here</summary>
+<p class="where"></p>
+<label for="${id}-stuck">What is not clear?</label>
+<textarea id="${id}-stuck" rows="3" maxlength="4000"></textarea>
+<label><input type="checkbox" class="with-own" checked> with what I wrote</label>
+<p><button type="button" class="save">Save it as a file</button> <button type="button" class="copy">Copy it as text</button></p>
+<p class="done" role="status"></p>
+</details>
+</div>
+<div class="steps"><h3>Steps</h3>${steps(q)}</div>
+</div>
+${print.length ? `<details class="print"><summary>What is asked</summary>${print.map(line => `<p>${escapeHtml(line)}</p>`).join('')}</details>` : ''}
+<details class="transcript"><summary>What is said</summary><p>${words.join(' ')}</p></details>
+<script type="application/x-orthograph-lesson">${q.lesson}</script>
+</section>`
+}
+
+/** The steps, those of one part together. */
+function steps(q: PublishedQuestion): string {
+  const groups: { part: string; items: string[] }[] = []
+  q.chapters.forEach((c, i) => {
+    const part = c.part ?? ''
+    if (groups[groups.length - 1]?.part !== part) groups.push({ part, items: [] })
+    const to = Math.round(q.chapters[i + 1]?.t ?? q.duration)
+    const also = c.also ? ` data-also="${escapeHtml(c.also)}"` : ''
+    groups[groups.length - 1]!.items.push(
+      `<li><button type="button" data-t="${Math.round(c.t)}" data-to="${to}"${also}><span class="t">${clockTime(c.t)}</span><span>${escapeHtml(c.title)}</span></button></li>`,
+    )
+  })
+  return groups.map(g => `${g.part ? `<h4>Part ${escapeHtml(g.part)}</h4>` : ''}<ol>${g.items.join('')}</ol>`).join('')
+}
+
+/** Options to choose from before she goes on; what is chosen is told by then. */
+function choiceOf({ choice }: PublishedQuestion, id: string): string {
+  if (!choice) return ''
+  const one = (label: string) =>
+    `<label><input type="radio" name="${id}-choice" value="${escapeHtml(label)}"> ${escapeHtml(label)}</label>`
+  return `<fieldset class="choice" data-answer="${escapeHtml(choice.answer)}"><legend>Your choice</legend>${choice.labels.map(one).join('')}<span class="told" role="status"></span></fieldset>`
+}
+
+/** What there is without scripts: the video, or its sound with the steps in print. */
+function withoutScript(q: PublishedQuestion): string {
+  const captions = `<track kind="captions" src="${escapeHtml(encodePath(`${q.base}.captions.vtt`))}" srclang="en" label="Captions">`
+  if (q.video)
+    return `<video controls playsinline preload="metadata"${q.poster ? ` poster="${escapeHtml(encodePath(q.poster))}"` : ''}><source src="${escapeHtml(encodePath(q.video.path))}" type="${escapeHtml(q.video.mime)}">${captions}</video>`
+  if (q.sound)
+    return `<audio controls preload="metadata" src="${escapeHtml(encodePath(q.sound.path))}"></audio><p>Scripts are off in this browser: the ink does not write itself. The picture above shows the solution, and what is said stands below.</p>`
+  return '<p>Scripts are off in this browser: the ink does not write itself. The picture above shows the solution.</p>'
+}

@@ -1,0 +1,152 @@
+import type { Box } from '../core/folio/basics'
+import { fillOutline, viewScale, type Context2D } from '../core/scene/canvas'
+import { outlineStroke, type Stroke } from '../core/ink/stroke'
+import { quantise } from '../core/ink/quantise'
+import { forget, keep, kept } from './kept'
+
+/** Her own ink is told from the teacher's by its colour and by its name beside it. */
+const COLOUR = '#7a2f8a'
+const COLOUR_DARK = '#d6a6e2'
+/** An eraser takes what it comes nearer to than this, points. */
+const REACH = 7
+
+/** What a student wrote at one pause, on the page, by points; flat x, y, pressure, ms. */
+type Ink = number[][]
+
+/** A student's own writing over the page: hers, kept in her browser. */
+export class Attempt {
+  private ink: Ink
+  private readonly undone: Ink = []
+  private growing: number[] | null = null
+  private view: Box | null = null
+  /** Whether what is drawn now takes away. */
+  erasing = false
+  shown = true
+  onChange: () => void = () => {}
+
+  constructor(
+    private readonly name: string,
+    private readonly canvas: HTMLCanvasElement,
+    private readonly dark: boolean,
+  ) {
+    this.ink = readInk(kept(name))
+  }
+
+  get strokes(): Ink {
+    return this.ink
+  }
+  get isEmpty(): boolean {
+    return this.ink.length === 0
+  }
+  get canUndo(): boolean {
+    return this.ink.length > 0
+  }
+  get canRedo(): boolean {
+    return this.undone.length > 0
+  }
+
+  undo(): void {
+    const last = this.ink.pop()
+    if (last) this.undone.push(last)
+    this.changed()
+  }
+  redo(): void {
+    const last = this.undone.pop()
+    if (last) this.ink.push(last)
+    this.changed()
+  }
+  clear(): void {
+    this.ink = []
+    forget(this.name)
+    this.changed()
+  }
+
+  private changed() {
+    if (this.ink.length) keep(this.name, JSON.stringify(this.ink))
+    else forget(this.name)
+    this.draw()
+    this.onChange()
+  }
+
+  /** Lets it be written with pen, finger or mouse while it is open. @returns ends that */
+  open(): () => void {
+    const { canvas } = this
+    const abort = new AbortController()
+    const on = <K extends keyof HTMLElementEventMap>(type: K, run: (e: HTMLElementEventMap[K]) => void) =>
+      canvas.addEventListener(type, run, { signal: abort.signal })
+    canvas.classList.add('open')
+    on('pointerdown', e => {
+      if (e.button !== 0 || !this.view) return
+      canvas.setPointerCapture(e.pointerId)
+      this.growing = []
+      this.add(e)
+    })
+    on('pointermove', e => {
+      if (!this.growing) return
+      const all = e.getCoalescedEvents?.() ?? []
+      for (const one of all.length ? all : [e]) this.add(one)
+    })
+    const up = () => {
+      if (!this.growing) return
+      if (!this.erasing && this.growing.length) {
+        this.ink.push(this.growing)
+        this.undone.length = 0
+      }
+      this.growing = null
+      this.changed()
+    }
+    on('pointerup', up)
+    on('pointercancel', up)
+    return () => {
+      up()
+      abort.abort()
+      canvas.classList.remove('open')
+    }
+  }
+
+  private add(e: PointerEvent) {
+    const { left, top, width, height } = this.canvas.getBoundingClientRect()
+    const view = this.view!
+    const x = view.x + ((e.clientX - left) / width) * view.w
+    const y = view.y + ((e.clientY - top) / height) * view.h
+    if (this.erasing) {
+      const near = (s: readonly number[]) => s.some((n, k) => k % 4 === 0 && Math.hypot(n - x, s[k + 1]! - y) < REACH)
+      this.ink = this.ink.filter(s => !near(s))
+    } else this.growing!.push(...quantise(x, y, e.pointerType === 'mouse' ? 0.5 : e.pressure || 0.5, e.timeStamp))
+    this.draw()
+  }
+
+  /** Draws it over what of the page is seen. */
+  draw(view = this.view): void {
+    this.view = view
+    const { canvas } = this
+    const width = Math.round(canvas.clientWidth * Math.min(3, devicePixelRatio || 1))
+    if (canvas.width !== width && width) {
+      canvas.width = width
+      canvas.height = Math.round((width * 9) / 16)
+    }
+    const context = canvas.getContext('2d')!
+    context.setTransform(1, 0, 0, 1, 0, 0)
+    context.clearRect(0, 0, canvas.width, canvas.height)
+    if (!view || !this.shown) return
+    const { scale, dx, dy } = viewScale(view, canvas.width)
+    context.setTransform(scale, 0, 0, scale, dx, dy)
+    const colour = this.dark ? COLOUR_DARK : COLOUR
+    for (const points of this.growing && !this.erasing ? [...this.ink, this.growing] : this.ink) {
+      const stroke: Stroke = { id: '', role: 'working', tool: 'pen', points }
+      for (const outline of outlineStroke(stroke)) fillOutline(context as unknown as Context2D, { ...outline, colour })
+    }
+  }
+}
+
+/** What was kept, as far as it is ink. */
+export function readInk(text: string | null): Ink {
+  try {
+    const value: unknown = JSON.parse(text ?? '[]')
+    return Array.isArray(value)
+      ? value.filter((s): s is number[] => Array.isArray(s) && s.length % 4 === 0 && s.every(Number.isFinite))
+      : []
+  } catch {
+    return []
+  }
+}

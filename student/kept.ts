@@ -1,0 +1,49 @@
+/** What a student makes or chooses stays in her own browser; where nothing can be kept, she is told once. */
+
+const PREFIX = `orthograph:${document.documentElement.dataset.lesson ?? 'page'}:`
+/** Asked when something could not be kept. */
+let refused: (() => void) | null = null
+export const onRefused = (tell: () => void): void => {
+  refused = tell
+}
+
+export function kept(name: string): string | null {
+  try {
+    return localStorage.getItem(PREFIX + name)
+  } catch {
+    return null
+  }
+}
+
+/** @returns whether it is kept */
+export function keep(name: string, value: string): boolean {
+  try {
+    localStorage.setItem(PREFIX + name, value)
+    return true
+  } catch {
+    refused?.()
+    return false
+  }
+}
+
+export function forget(name: string): void {
+  try {
+    localStorage.removeItem(PREFIX + name)
+  } catch {
+    /* Nothing is kept there either. */
+  }
+}
+
+/** Everything that is kept of this page, by its names. */
+export function allKept(): Record<string, string> {
+  const out: Record<string, string> = {}
+  try {
+    for (let i = 0; i < localStorage.length; i++) {
+      const key = localStorage.key(i)!
+      if (key.startsWith(PREFIX)) out[key.slice(PREFIX.length)] = localStorage.getItem(key)!
+    }
+  } catch {
+    /* Nothing is kept there. */
+  }
+  return out
+}

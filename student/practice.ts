@@ -1,0 +1,26 @@
+import { checkTyped } from '../core/publish/check'
+import { keep, kept } from './kept'
+import { all, one } from './question'
+
+const SAYS = {
+  right: 'That is right.',
+  wrong: 'Not yet. Look once more, or open the answer.',
+  unit: 'The number is right; look at the unit.',
+  compare: 'Open the answer and compare.',
+}
+
+/** Practice questions: her answer is checked where it can be, else compared by eye. It stays in her browser. */
+export function practice(): void {
+  all(document, '.practice form').forEach((form, i) => {
+    const field = one<HTMLInputElement>(form, 'input')
+    const says = one(form, '.says')
+    field.value = kept(`answer ${i}`) ?? ''
+    form.addEventListener('submit', e => {
+      e.preventDefault()
+      keep(`answer ${i}`, field.value)
+      const verdict = checkTyped(form.dataset.answer ?? '', field.value)
+      says.textContent = field.value.trim() ? SAYS[verdict] : 'Write your answer first.'
+      says.dataset.verdict = verdict
+    })
+  })
+}

@@ -1,0 +1,166 @@
+import type { Lesson } from '../core/lesson/form'
+import { SilentClock, SoundClock, type Clock } from './clock'
+import { placeAt, turnReached } from './follow'
+import { Stage } from './stage'
+
+/** The speeds that are offered. */
+export const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2, 2.5, 3]
+
+/** What of a replay is watched by what stands round it. Times in lesson ms. */
+export interface Watcher {
+  time?(t: number): void
+  playing?(on: boolean): void
+  /** The student is asked to try; -1 when that is over. */
+  turn?(index: number): void
+  trouble?(what: string): void
+}
+
+/** Plays a lesson: ink and voice from the log itself, sharp at any size. */
+export class Replay {
+  readonly stage: Stage
+  private clock: Clock
+  private readonly watchers: Watcher[] = []
+  private frame = 0
+  private last = 0
+  private at = 0
+  /** The pause that holds it; -1 for none. */
+  turn = -1
+
+  constructor(
+    readonly lesson: Lesson,
+    canvas: HTMLCanvasElement,
+  ) {
+    this.stage = new Stage(lesson, canvas)
+    this.clock = this.newClock()
+    this.stage.draw(0)
+  }
+
+  private newClock(): Clock {
+    const { sound, duration } = this.lesson
+    if (!sound) return new SilentClock(duration)
+    const audio = new Audio()
+    audio.preload = 'auto'
+    audio.src = sound.path
+    audio.addEventListener('error', () => this.silently())
+    return new SoundClock(audio)
+  }
+
+  /** Without its sound it goes on in silence. */
+  private silently() {
+    const { playing, speed } = this.clock
+    this.clock = new SilentClock(this.lesson.duration)
+    this.clock.seek(this.at)
+    this.clock.speed = speed
+    for (const w of this.watchers) w.trouble?.('The sound cannot be played here; the ink goes on without it.')
+    if (playing) void this.clock.play()
+  }
+
+  watch(watcher: Watcher): void {
+    this.watchers.push(watcher)
+  }
+
+  get time(): number {
+    return this.at
+  }
+  get playing(): boolean {
+    return this.frame !== 0
+  }
+  get speed(): number {
+    return this.clock.speed
+  }
+  set speed(value: number) {
+    this.clock.speed = value
+  }
+  /** The step that is shown. */
+  get step(): number {
+    const { steps } = this.lesson
+    const here = placeAt(
+      steps.map(s => ({ from: s.t, to: s.to })),
+      this.at,
+    )
+    return here >= 0 ? here : steps.length - 1
+  }
+
+  async play(): Promise<void> {
+    if (this.playing) return
+    if (this.turn >= 0) return this.goOn()
+    if (this.at >= this.lesson.duration - 50) this.seek(0)
+    try {
+      await this.clock.play()
+    } catch {
+      this.silently()
+      await this.clock.play()
+    }
+    this.last = this.at
+    this.run()
+    for (const w of this.watchers) w.playing?.(true)
+  }
+
+  pause(): void {
+    this.clock.pause()
+    if (!this.playing) return
+    cancelAnimationFrame(this.frame)
+    this.frame = 0
+    for (const w of this.watchers) w.playing?.(false)
+  }
+
+  toggle(): void {
+    if (this.playing) this.pause()
+    else void this.play()
+  }
+
+  /** Goes to a moment; a pause for the student that held it is over. */
+  seek(t: number): void {
+    const to = Math.max(0, Math.min(this.lesson.duration, t))
+    this.clock.seek(to)
+    this.at = this.last = to
+    if (this.turn >= 0) this.held(-1)
+    this.show()
+  }
+
+  /** Goes on after a pause for the student. */
+  async goOn(): Promise<void> {
+    const turn = this.lesson.turns[this.turn]
+    this.held(-1)
+    if (turn) this.seek(turn.to + 1)
+    await this.play()
+  }
+
+  private held(turn: number) {
+    this.turn = turn
+    for (const w of this.watchers) w.turn?.(turn)
+  }
+
+  private run() {
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0
+      const { duration, turns } = this.lesson
+      this.at = Math.min(duration, this.clock.time)
+      const reached = turnReached(
+        turns.map(t => ({ from: t.t, to: t.to })),
+        this.last,
+        this.at,
+      )
+      if (reached >= 0) {
+        this.at = turns[reached]!.t
+        this.frame = 1
+        this.pause()
+        this.clock.seek(this.at)
+        this.held(reached)
+      } else if (this.at >= duration || !this.clock.playing) {
+        // A sound may be some milliseconds shorter than what it belongs to.
+        if (duration - this.at < 250) this.at = duration
+        this.frame = 1
+        this.pause()
+      } else this.run()
+      this.last = this.at
+      this.show()
+    })
+  }
+
+  private show() {
+    this.stage.draw(this.at)
+    for (const w of this.watchers) w.time?.(this.at)
+    if (!this.playing && this.stage.gliding) requestAnimationFrame(() => this.stage.gliding && this.stage.draw(this.at))
+  }
+}

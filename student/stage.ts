@@ -1,0 +1,259 @@
+import type { Box } from '../core/folio/basics'
+import type { Lesson, LessonView } from '../core/lesson/form'
+import { ScenePainter, type Context2D, type PagePicture } from '../core/scene/canvas'
+import { OutlineCache, sceneOf } from '../core/scene/scene'
+import { BoardIndex, type Board } from '../core/take/board'
+import { between, following, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
+
+/** Going to another view takes so long, ms. */
+const GLIDE = 350
+/** The view follows the ink on pictures that are narrower than this, CSS px. */
+const NARROW = 620
+/** Where the hand works is looked up so often, ms. */
+const FOLLOW_EVERY = 500
+
+/** Two taps that come so near are one double tap, ms. */
+const DOUBLE_TAP = 260
+
+const calm = matchMedia('(prefers-reduced-motion: reduce)')
+
+/**
+ * The picture of a lesson: its scene at a moment, drawn sharp at the size and zoom at which it is seen. It is the same
+ * scene as that of the video and of the teacher's screen.
+ */
+export class Stage {
+  readonly index: BoardIndex
+  private readonly cache = new OutlineCache()
+  private readonly context: CanvasRenderingContext2D
+  private painter: ScenePainter
+  private readonly images = new Map<string, HTMLImageElement>()
+  private readonly views = new Map<string, LessonView>()
+  private zoom: Zoom = WHOLE
+  private glide: { from: Zoom; to: Zoom; at: number } | null = null
+  /** Whether the view is her own, until she taps it back. */
+  private own = false
+  private looked = 0
+  private shown = 0
+  /** Whether the view may follow the ink. */
+  follows = true
+  board: Board
+  /** Told of each picture drawn: what of the page is seen. */
+  onDraw: (view: Box, board: Board) => void = () => {}
+  onZoom: (zoomed: boolean) => void = () => {}
+
+  constructor(
+    private readonly lesson: Lesson,
+    readonly canvas: HTMLCanvasElement,
+  ) {
+    this.index = BoardIndex.of({ until: () => lesson }, lesson.first)
+    for (const view of lesson.views) this.views.set(JSON.stringify(view.frame), view)
+    this.context = canvas.getContext('2d', { alpha: false })!
+    this.painter = this.newPainter()
+    this.board = this.index.at(0)
+    new ResizeObserver(() => this.fit()).observe(canvas)
+  }
+
+  private newPainter(): ScenePainter {
+    const { width, height } = this.canvas
+    this.context.imageSmoothingQuality = 'high'
+    return new ScenePainter(this.context as unknown as Context2D, { width, height })
+  }
+
+  private fit() {
+    const { clientWidth: w } = this.canvas
+    const width = Math.round(w * Math.min(3, devicePixelRatio || 1))
+    if (!width || width === this.canvas.width) return
+    this.canvas.width = width
+    this.canvas.height = Math.round((width * 9) / 16)
+    this.painter = this.newPainter()
+    this.draw(this.shown)
+  }
+
+  /** Draws the picture of a moment. @param t lesson ms */
+  draw(t: number): void {
+    this.shown = t
+    this.board = this.index.at(t >= this.lesson.duration ? Infinity : t)
+    const frame = this.board.frame ?? this.lesson.first
+    const of = this.views.get(JSON.stringify(frame)) ?? this.lesson.views[0]!
+    this.follow(t, frame.box)
+    const view = viewOf(this.board.look && !this.own ? this.board.look : frame.box, this.zoomNow())
+    const scene = sceneOf(this.board, of.page, view, this.cache)
+    this.painter.paint(scene, id =>
+      id === of.page.id ? this.picture(this.pathFor(of, view), frame.box) : this.placed(id),
+    )
+    this.onDraw(view, this.board)
+  }
+
+  private follow(t: number, box: Box) {
+    if (this.own || !this.follows || this.canvas.clientWidth > NARROW || this.board.look) {
+      if (!this.own && this.zoom.scale > 1 && !this.glide) this.glideTo(WHOLE)
+      return
+    }
+    const now = performance.now()
+    if (now - this.looked < FOLLOW_EVERY || t >= this.lesson.duration) return
+    this.looked = now
+    const to = following(this.board, box) ?? WHOLE
+    const near = Math.abs(to.x - this.zoom.x) + Math.abs(to.y - this.zoom.y) < 0.16 / this.zoom.scale
+    if (near && Math.abs(Math.log(to.scale / this.zoom.scale)) < 0.25) return
+    this.glideTo(to)
+  }
+
+  private glideTo(to: Zoom) {
+    const from = this.zoomNow()
+    this.glide = calm.matches ? null : { from, to, at: performance.now() }
+    this.zoom = to
+    this.onZoom(to.scale > 1.01)
+  }
+
+  /** Whether the view is on its way. */
+  get gliding(): boolean {
+    return this.glide !== null
+  }
+
+  private zoomNow(): Zoom {
+    if (!this.glide) return this.zoom
+    const share = (performance.now() - this.glide.at) / GLIDE
+    if (share >= 1) this.glide = null
+    return this.glide ? between(this.glide.from, this.glide.to, share) : this.zoom
+  }
+
+  /** Goes closer, or farther, round a place. @param at in shares of the picture */
+  zoomBy(by: number, at: { x: number; y: number }): void {
+    this.look(zoomedAt(this.zoomNow(), by, at))
+  }
+  /** Moves what is seen. @param dx @param dy in shares of the picture */
+  moveBy(dx: number, dy: number): void {
+    const now = this.zoomNow()
+    this.look(within({ scale: now.scale, x: now.x - dx / now.scale, y: now.y - dy / now.scale }))
+  }
+  /** The whole picture again; it follows the ink again after that. */
+  whole(): void {
+    this.own = false
+    this.looked = performance.now() + 2000
+    this.glideTo(WHOLE)
+    this.draw(this.shown)
+  }
+  get zoomed(): boolean {
+    return this.zoom.scale > 1.01
+  }
+  private look(to: Zoom) {
+    this.glide = null
+    this.own = to.scale > 1
+    this.zoom = to
+    this.onZoom(this.own)
+    this.draw(this.shown)
+  }
+
+  /** Of a frame's pictures the smallest that is sharp. */
+  private pathFor({ frame, pictures }: LessonView, view: Box): string {
+    const wanted = (this.canvas.width * frame.box.w) / view.w
+    return (pictures.find(p => p.width >= wanted) ?? pictures.at(-1))?.path ?? ''
+  }
+
+  private picture(path: string, box: Box): PagePicture | undefined {
+    const image = this.image(path)
+    if (image.complete && image.naturalWidth) return pagePicture(image, box)
+    // Until it is there, another size of it is shown.
+    const other = [...this.views.values()]
+      .filter(v => v.pictures.some(p => p.path === path))
+      .flatMap(v => v.pictures)
+      .map(p => this.images.get(p.path))
+      .find(i => i?.complete && i.naturalWidth)
+    return other && pagePicture(other, box)
+  }
+
+  private placed(id: string): PagePicture | undefined {
+    const path = this.lesson.documents.find(d => d.id === id)?.path
+    const image = path ? this.image(path) : undefined
+    return image?.complete && image.naturalWidth ? pagePicture(image, { x: 0, y: 0, w: 1, h: 1 }) : undefined
+  }
+
+  private image(path: string): HTMLImageElement {
+    const known = this.images.get(path)
+    if (known) return known
+    const image = new Image()
+    this.images.set(path, image)
+    image.onload = () => {
+      this.painter.reset()
+      this.draw(this.shown)
+    }
+    image.src = path
+    return image
+  }
+}
+
+const pictures = new WeakMap<HTMLImageElement, PagePicture>()
+/** A picture as the painter takes it; the same for the same image, so that it is not painted anew. */
+function pagePicture(image: HTMLImageElement, box: Box): PagePicture {
+  const known = pictures.get(image)
+  if (known) return known
+  const made: PagePicture = {
+    box,
+    draw: (context, b) => (context as unknown as CanvasRenderingContext2D).drawImage(image, b.x, b.y, b.w, b.h),
+  }
+  pictures.set(image, made)
+  return made
+}
+
+/** Pinch, drag and double tap on a picture; a tap is given on. */
+export function gestures(stage: Stage, target: HTMLElement, tap: () => void): void {
+  const fingers = new Map<number, { x: number; y: number }>()
+  let moved = false
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  const share = (x: number, y: number) => {
+    const { left, top, width, height } = target.getBoundingClientRect()
+    return { x: (x - left) / width, y: (y - top) / height }
+  }
+  const spread = () => {
+    const [a, b] = [...fingers.values()]
+    return a && b ? { size: Math.hypot(a.x - b.x, a.y - b.y), x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } : null
+  }
+  target.addEventListener('pointerdown', e => {
+    if (e.button !== 0) return
+    fingers.set(e.pointerId, { x: e.clientX, y: e.clientY })
+    if (fingers.size === 1) moved = false
+    target.setPointerCapture(e.pointerId)
+  })
+  target.addEventListener('pointermove', e => {
+    const was = fingers.get(e.pointerId)
+    if (!was) return
+    const before = spread()
+    fingers.set(e.pointerId, { x: e.clientX, y: e.clientY })
+    const now = spread()
+    const { width, height } = target.getBoundingClientRect()
+    if (before && now) {
+      moved = true
+      stage.zoomBy(now.size / before.size, share(now.x, now.y))
+      stage.moveBy((now.x - before.x) / width, (now.y - before.y) / height)
+    } else if (stage.zoomed && (moved || Math.hypot(e.clientX - was.x, e.clientY - was.y) > 3)) {
+      moved = true
+      stage.moveBy((e.clientX - was.x) / width, (e.clientY - was.y) / height)
+    }
+  })
+  const up = (e: PointerEvent) => {
+    if (!fingers.delete(e.pointerId) || moved || e.type === 'pointercancel') return
+    if (waiting) {
+      clearTimeout(waiting)
+      waiting = undefined
+      if (stage.zoomed) stage.whole()
+      else stage.zoomBy(2.2, share(e.clientX, e.clientY))
+      return
+    }
+    // A second tap goes closer instead.
+    waiting = setTimeout(() => {
+      waiting = undefined
+      tap()
+    }, DOUBLE_TAP)
+  }
+  target.addEventListener('pointerup', up)
+  target.addEventListener('pointercancel', up)
+  target.addEventListener(
+    'wheel',
+    e => {
+      if (!e.ctrlKey) return
+      e.preventDefault()
+      stage.zoomBy(Math.exp(-e.deltaY / 300), share(e.clientX, e.clientY))
+    },
+    { passive: false },
+  )
+}

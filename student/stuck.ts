@@ -1,0 +1,59 @@
+import { clockTime } from '../core/publish/names'
+import { one, type QuestionView } from './question'
+
+/** A question of a student about a moment, as a file that she hands in her own way. */
+export const STUCK_FORM = 1
+
+/** "I am stuck here": the question, the moment, the step, what stands on the board, and, if she wants, her attempt. */
+export function stuck(view: QuestionView): void {
+  const { section } = view
+  const panel = one<HTMLDetailsElement>(section, '.stuck')
+  const where = () => {
+    const { replay } = view
+    const step = replay?.lesson.steps[replay.step]
+    return { t: Math.round(replay?.time ?? 0), step: step?.title ?? '', index: replay?.step ?? 0 }
+  }
+  const line = () => {
+    const { t, step } = where()
+    return `${document.title}, question ${section.dataset.number}, at ${clockTime(t)}${step ? ` (“${step}”)` : ''}`
+  }
+  panel.addEventListener('toggle', () => {
+    if (!panel.open) return
+    view.replay?.pause()
+    one(panel, '.where').textContent = line()
+  })
+  const message = () => {
+    const { t, step, index } = where()
+    const withOwn = one<HTMLInputElement>(panel, '.with-own').checked
+    return {
+      form: 'orthograph-stuck',
+      version: STUCK_FORM,
+      lesson: document.documentElement.dataset.lesson,
+      edition: section.dataset.edition,
+      question: section.dataset.question,
+      number: section.dataset.number,
+      t,
+      step,
+      stepIndex: index,
+      says: one<HTMLTextAreaElement>(panel, 'textarea').value.slice(0, 4000),
+      ...(withOwn ? { attempt: view.own } : {}),
+    }
+  }
+  one(panel, '.save').addEventListener('click', () => {
+    const file = new Blob([JSON.stringify(message())], { type: 'application/json' })
+    const name = `stuck-${(section.dataset.number ?? '').replace(/[^\w-]+/g, '')}-${clockTime(where().t).replace(':', '-')}.json`
+    const link = Object.assign(document.createElement('a'), { href: URL.createObjectURL(file), download: name })
+    link.click()
+    setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+    one(panel, '.done').textContent = `Saved as ${name}. Hand it to your teacher in your own way.`
+  })
+  one(panel, '.copy').addEventListener('click', () => {
+    const text = `${line()}\n${message().says}`.trim()
+    const done = one(panel, '.done')
+    navigator.clipboard?.writeText(text).then(
+      () => (done.textContent = 'Copied.'),
+      () => (done.textContent = text),
+    )
+    if (!navigator.clipboard) done.textContent = text
+  })
+}
