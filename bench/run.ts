@@ -26,6 +26,7 @@ import { threePapers } from './threePapers'
 import { ledgerOfMany, playing } from './proofing'
 import { jointsOverFade } from './joints'
 import { benchQuestions } from './questions'
+import { longLessonShare, studentPage } from './student'
 import { framesWhileWriting, goingBack, longTake } from './recording'
 import { benchServer } from './server'
 import { dropsMissed, falseAlarms } from './watching'
@@ -472,6 +473,20 @@ async function proofing(browser: Browser, origin: string) {
   report('steps of a joint over those of a cross-fade, worst', await jointsOverFade(), 'dBFS', -50, 'less')
 }
 
+/** The student page: how soon it is made, how many bytes it takes, how it runs. */
+async function student(browser: Browser, origin: string) {
+  report('bytes of a lesson of 60 minutes beside its sound, share', longLessonShare(), '', 0.1, 'less')
+  const { made, sound, ink, pictures, first, jumps, frames } = await studentPage(browser, origin)
+  console.log(
+    `        the sample: sound ${sound}, ink ${ink}, pictures in two sizes ${pictures} bytes; made in ${made.toFixed(1)} s`,
+  )
+  report('the sample’s bytes over those of its sound', (sound + ink + pictures) / sound, '×', 1.1, 'less')
+  report('page made, for a second of the sample’s 200 s', made / 200, 's', 30 / 3600, 'less')
+  report('first play from a cold localhost, median', median(first), 's', 1, 'less')
+  report('a jump, p95', p95(jumps) / 1000, 's', 0.1, 'less')
+  report('pictures a second at 390 px, processor slowed 4 ×', frames, '', 58, 'more')
+}
+
 /** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
 async function photo(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
@@ -544,6 +559,7 @@ try {
   if (wanted('nine')) await nine(browser, app.origin)
   if (wanted('papers')) await papers(browser, app.origin)
   if (wanted('proof')) await proofing(browser, app.origin)
+  if (wanted('student')) await student(browser, app.origin)
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)
   if (wanted('memory')) await memory(browser)

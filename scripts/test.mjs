@@ -15,7 +15,7 @@ ensurePackages()
  * The last files of the first lane measure time: the second has its heavy ones, which render, behind it by then.
  */
 const LANES = [
-  ['path', 'proof', 'solving', 'camera', 'recording'],
+  ['path', 'proof', 'student', 'solving', 'camera', 'recording'],
   ['badInput', 'edited', 'export', 'licences', 'pages', 'safety', 'scene', 'screens'],
 ].map(names => names.map(name => `tests/e2e/${name}.test.ts`))
 const forgotten = readdirSync(join(root, 'tests/e2e')).filter(f => !LANES.flat().includes(`tests/e2e/${f}`))

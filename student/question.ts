@@ -20,13 +20,26 @@ const TROUBLES = {
   damaged: 'This question’s data cannot be read; the file may be damaged. Load the page again, or ask your teacher.',
 }
 
-/** Marks, among buttons, the one that holds the moment. */
-function mark(buttons: readonly HTMLElement[], ms: number) {
-  const here = placeAt(buttons.map(placeOf), ms)
-  buttons.forEach((button, i) => {
-    if (i === here) button.setAttribute('aria-current', 'true')
-    else button.removeAttribute('aria-current')
-  })
+/** While it plays, what stands round the picture is told the time so often, ms. */
+const TELL_EVERY = 100
+
+/** Marks, among buttons, the one that holds the moment; only what changes is touched, as this happens while ink grows. */
+class Marks {
+  private readonly places: Place[]
+  private here = -1
+
+  constructor(private readonly buttons: readonly HTMLElement[]) {
+    this.places = buttons.map(placeOf)
+  }
+
+  /** The index of the one that holds the moment; -1 for none. */
+  at(ms: number): number {
+    const here = placeAt(this.places, ms)
+    if (here === this.here) return here
+    this.buttons[this.here]?.removeAttribute('aria-current')
+    this.buttons[here]?.setAttribute('aria-current', 'true')
+    return (this.here = here)
+  }
 }
 
 /** A question on the page: its replay, what stands round it, and what the student does with it. */
@@ -38,6 +51,8 @@ export class QuestionView {
   readonly name: string
   readonly steps: HTMLElement[]
   private readonly said: HTMLElement[]
+  private readonly marks: { steps: Marks; said: Marks }
+  private told = -TELL_EVERY
   /** Told when it begins to play. */
   onPlay: () => void = () => {}
 
@@ -45,6 +60,7 @@ export class QuestionView {
     this.name = section.id
     this.steps = all(section, '.steps button')
     this.said = all(section, '.said')
+    this.marks = { steps: new Marks(this.steps), said: new Marks(this.said) }
     for (const button of [...this.steps, ...this.said])
       button.addEventListener('click', () => void this.goTo(placeOf(button).from, true))
     one(section, '.play').addEventListener('click', () => void this.toggle())
@@ -99,6 +115,9 @@ export class QuestionView {
 
   private tell(t: number) {
     const { section } = this
+    const now = performance.now()
+    if (this.replay?.playing && now - this.told < TELL_EVERY) return
+    this.told = now
     const at = one<HTMLInputElement>(section, '.at')
     at.value = String(Math.round(t))
     const said = `${clockTime(t)} of ${clockTime(Number(at.max))}`
@@ -106,9 +125,8 @@ export class QuestionView {
     if (time.textContent !== said) time.textContent = said
     section.dataset.ms = String(Math.round(t))
     at.setAttribute('aria-valuetext', said)
-    mark(this.steps, t)
-    mark(this.said, t)
-    this.caption(t)
+    this.marks.steps.at(t)
+    this.caption(this.marks.said.at(t))
     this.tellChoice(t)
   }
 
@@ -137,10 +155,10 @@ export class QuestionView {
     return shows?.t ?? duration - 100
   }
 
-  private caption(t: number) {
+  private caption(i: number) {
     const line = one(this.section, '.cc')
-    const i = one<HTMLInputElement>(this.section, '.captions').checked ? placeAt(this.said.map(placeOf), t) : -1
-    const text = i < 0 ? '' : (this.said[i]!.textContent ?? '')
+    const shown = i >= 0 && one<HTMLInputElement>(this.section, '.captions').checked
+    const text = shown ? (this.said[i]!.textContent ?? '') : ''
     if (line.textContent !== text) line.textContent = text
     line.hidden = !text
   }
@@ -221,7 +239,7 @@ export class QuestionView {
     captions.checked = kept('captions') === 'on'
     captions.addEventListener('change', () => {
       keep('captions', captions.checked ? 'on' : 'off')
-      this.caption(this.replay?.time ?? 0)
+      this.caption(this.marks.said.at(this.replay?.time ?? 0))
     })
     const on = (name: string, run: (attempt: Attempt) => void) =>
       one(section, name).addEventListener('click', () => {

@@ -161,6 +161,5 @@ export class Replay {
   private show() {
     this.stage.draw(this.at)
     for (const w of this.watchers) w.time?.(this.at)
-    if (!this.playing && this.stage.gliding) requestAnimationFrame(() => this.stage.gliding && this.stage.draw(this.at))
   }
 }

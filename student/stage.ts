@@ -103,11 +103,16 @@ export class Stage {
     this.glide = calm.matches ? null : { from, to, at: performance.now() }
     this.zoom = to
     this.onZoom(to.scale > 1.01)
+    this.onItsWay()
   }
 
-  /** Whether the view is on its way. */
-  get gliding(): boolean {
-    return this.glide !== null
+  /** Draws until the view has arrived, also while nothing plays. */
+  private onItsWay() {
+    requestAnimationFrame(() => {
+      if (!this.glide) return
+      this.draw(this.shown)
+      this.onItsWay()
+    })
   }
 
   private zoomNow(): Zoom {

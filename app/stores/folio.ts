@@ -20,7 +20,7 @@ import {
   type Take,
 } from '#core/folio'
 import { gapsIn, smallestSize, wordsOf } from '#core/questions'
-import { reachedBy } from '#core/video'
+import { handedOut, reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
 import { acquire, folioLock, isLocked, takeLock } from '../data/locks'
 import { loadFolio, saveFolio } from '../data/folios'
@@ -269,6 +269,14 @@ export const useFolio = defineStore('folio', () => {
     put({ ...now, questions: now.questions.map(q => (q.id === id ? measured(q) : q)) })
   }
 
+  /** Notes what students have; no change of its own for undo. */
+  function noteHandedOut(questions: readonly Question[]) {
+    const now = folio.value
+    if (!now || readOnly.value) return
+    const handed = handedOut(now, questions, new Date().toISOString())
+    put({ ...now, ...(handed ? { handedOut: handed } : {}) })
+  }
+
   function removeQuestion(id: string) {
     change('remove the question', draft => {
       draft.questions = draft.questions.filter(q => q.id !== id)
@@ -363,6 +371,7 @@ export const useFolio = defineStore('folio', () => {
     removeQuestion,
     setLedger,
     takeDone,
+    noteHandedOut,
     changeClip,
     takesOf,
     frame,

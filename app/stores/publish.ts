@@ -217,6 +217,7 @@ export const usePublish = defineStore('publish', () => {
     const { folio } = store
     if (!folio || working.value) return
     await during('Handing it to the class site', async signal => {
+      const handed = recorded.value
       const files = await pageFiles(folio, signal)
       const key = {
         get remembered() {
@@ -244,6 +245,7 @@ export const usePublish = defineStore('publish', () => {
         signal,
       })
       links.value = { ...links.value, [folio.id]: address }
+      store.noteHandedOut(handed)
       await notePublished(freshVideos(), new Date().toISOString())
       await store.refresh()
     })

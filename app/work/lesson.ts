@@ -1,5 +1,5 @@
 import { takesIn } from '#core/cut'
-import { editionOf, type Edition } from '#core/edition'
+import { editionOf, type Edition, type SoundPiece } from '#core/edition'
 import { questionName, Trouble, type ArchiveFile, type Folio, type Frame, type Question, type Take } from '#core/folio'
 import { encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
 import { nearestLook } from '#core/publish'
@@ -12,8 +12,10 @@ import { takeOf } from './render'
 import { newRenderRunner } from './workers'
 
 /** Widths in which what lies under the ink is given out, pixels: for a phone, and for a large or zoomed picture. */
-const WIDTHS = [800, 1800] as const
-const QUALITY = 0.72
+const WIDTHS = [800, 1600] as const
+const QUALITY = 0.7
+/** Where students are led closer, a picture is larger, to this width at most. */
+const MOST_WIDTH = 2800
 /** Letters of a file's name that are of its content: the same content has the same name. */
 const NAME = 16
 
@@ -35,6 +37,7 @@ export async function makeLesson(
   folio: Folio,
   question: Question,
   takes: readonly Take[],
+  sounds: SoundMakers,
   signal: AbortSignal,
   readTakeLog: (takeId: string) => Promise<TakeEvent[]> = readLog,
 ): Promise<MadeLesson> {
@@ -48,6 +51,9 @@ export async function makeLesson(
       'The take is untouched.',
       'Bring back at least one step on the Proof screen.',
     )
+  // Its sound is made meanwhile.
+  const sounding = soundOf(edition, sounds, signal)
+  sounding.catch(() => {})
   const files = new Map<string, ArchiveFile>()
   const keep = async (folder: string, blob: Blob, ending: string) => {
     const path = `${folder}/${await contentName(blob)}.${ending}`
@@ -62,7 +68,7 @@ export async function makeLesson(
     if (blob) documents.push({ id, path: await keep('pictures', blob, blob.type.split('/')[1] ?? 'png') })
   }
   signal.throwIfAborted()
-  const sound = await soundOf(edition, signal)
+  const sound = await sounding
   const lesson = lessonOf(edition, {
     views,
     documents,
@@ -90,8 +96,7 @@ async function viewOf(
     )
   const pictures: LessonPicture[] = []
   for (const width of WIDTHS) {
-    // Where students are led closer, the large one is larger.
-    const wide = width === WIDTHS.at(-1) ? width * nearestLook(edition.events) : width
+    const wide = width === WIDTHS[1] ? Math.min(MOST_WIDTH, width * nearestLook(edition.events)) : width
     const canvas = await pictureOfFrame(folio, frame, wide / frame.box.w)
     const blob = await pictureBlob(canvas)
     pictures.push({
@@ -121,20 +126,28 @@ function placedIn(events: readonly TakeEvent[]): Set<string> {
   )
 }
 
+/** Makes sounds in workers, two at a time; closed by who made it. */
+export class SoundMakers {
+  private readonly runners = [newRenderRunner(), newRenderRunner()]
+  private next = 0
+
+  make(plan: readonly SoundPiece[], sounds: Record<string, Blob>, signal: AbortSignal): Promise<Blob> {
+    const runner = this.runners[this.next++ % this.runners.length]!
+    return runner.run('lessonSound', { plan, sounds }, { signal }) as Promise<Blob>
+  }
+  close(): void {
+    for (const runner of this.runners) runner.close()
+  }
+}
+
 /** The sound of an edition; null where none of its takes has any. */
-async function soundOf(edition: Edition, signal: AbortSignal): Promise<Blob | null> {
+async function soundOf(edition: Edition, makers: SoundMakers, signal: AbortSignal): Promise<Blob | null> {
   const sounds: Record<string, Blob> = {}
   for (const id of takesIn(edition.ledger)) {
     const sound = await loadSound(id)
     if (sound) sounds[id] = sound.blob
   }
-  if (!Object.keys(sounds).length) return null
-  const runner = newRenderRunner()
-  try {
-    return (await runner.run('lessonSound', { plan: edition.soundPlan(), sounds }, { signal })) as Blob
-  } finally {
-    runner.close()
-  }
+  return Object.keys(sounds).length ? makers.make(edition.soundPlan(), sounds, signal) : null
 }
 
 async function contentName(blob: Blob): Promise<string> {

@@ -13,7 +13,7 @@ import script from '../../student/built/player.js?raw'
 import style from '../../student/built/page.css?raw'
 import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'
-import { makeLesson, type MadeLesson } from './lesson'
+import { makeLesson, SoundMakers, type MadeLesson } from './lesson'
 import { printOf } from './print'
 import { pictureOfMoment } from './still'
 import { worksheetOf } from './worksheet'
@@ -54,24 +54,23 @@ export async function studentFiles(
   const files = new Map<string, ArchiveFile>()
   const add = (file: ArchiveFile) => files.set(file.path, file)
   const published: PublishedQuestion[] = []
-  for (const [i, question] of questions.entries()) {
-    signal.throwIfAborted()
-    const made = await makeLesson(folio, question, takes, signal)
-    made.files.forEach(add)
-    const base = `questions/${names.get(question.id)!}`
-    const poster = { path: `${base}.webp`, data: await posterOf(folio, made), store: true }
-    add(poster)
-    const video = await videoOf(videos.find(p => p.questionId === question.id && !p.part))
-    if (video) add({ path: `${base}.${video.ending}`, data: video.file, store: true })
-    const one: PublishedQuestion = {
-      ...(await wordsOf(folio, made)),
-      base,
-      poster: poster.path,
-      ...(video ? { video: { path: `${base}.${video.ending}`, mime: video.mime } } : {}),
+  const sounds = new SoundMakers()
+  try {
+    // Two at a time: sound is made beside pictures.
+    let next: Promise<MadeLesson> | null = null
+    for (const [i, question] of questions.entries()) {
+      signal.throwIfAborted()
+      const making = next ?? makeLesson(folio, question, takes, sounds, signal)
+      const after = questions[i + 1]
+      next = after ? makeLesson(folio, after, takes, sounds, signal) : null
+      next?.catch(() => {})
+      const made = await making
+      made.files.forEach(add)
+      published.push(await publishedOf(folio, made, `questions/${names.get(question.id)!}`, videos, add))
+      onProgress((i + 1) / (questions.length + 1))
     }
-    published.push(one)
-    for (const { path, text } of sidecars(one)) add({ path, data: text })
-    onProgress((i + 1) / (questions.length + 1))
+  } finally {
+    sounds.close()
   }
   const worksheet = await worksheetOf(folio, signal)
   const worksheets = worksheet
@@ -93,6 +92,28 @@ export async function studentFiles(
     }),
   }
   return [{ path: 'index.html', data: await studentPage(page, { script, style }) }, ...files.values()]
+}
+
+/** A question on the page, with the files that belong to it. */
+async function publishedOf(
+  folio: Folio,
+  made: MadeLesson,
+  base: string,
+  videos: readonly Publication[],
+  add: (file: ArchiveFile) => void,
+): Promise<PublishedQuestion> {
+  const poster = { path: `${base}.webp`, data: await posterOf(folio, made), store: true }
+  add(poster)
+  const video = await videoOf(videos.find(p => p.questionId === made.question.id && !p.part))
+  if (video) add({ path: `${base}.${video.ending}`, data: video.file, store: true })
+  const one: PublishedQuestion = {
+    ...(await wordsOf(folio, made)),
+    base,
+    poster: poster.path,
+    ...(video ? { video: { path: `${base}.${video.ending}`, mime: video.mime } } : {}),
+  }
+  for (const { path, text } of sidecars(one)) add({ path, data: text })
+  return one
 }
 
 /** What the page says of a question in words. */

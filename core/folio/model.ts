@@ -221,6 +221,11 @@ export const Folio = z.object({
   questions: z.array(Question).max(1000),
   instructions: z.array(Instruction).max(500).default([]),
   plan: Plan.default(emptyPlan),
+  /** What students have on the class site: each question as it was then (a fingerprint of what it was made from). */
+  handedOut: z
+    .array(z.object({ questionId: id, at: z.iso.datetime(), made: line(40) }))
+    .max(1000)
+    .optional(),
   /** Target time for one mark, in minutes. */
   minutesAMark: finite.positive().max(60).default(1),
   clips: Clips.default({}),

@@ -88,13 +88,13 @@ export async function studentPage(folio: PublishedFolio, assets: PageAssets): Pr
 <body>
 <a class="skip" href="#solutions">To the solutions</a>
 ${titleBlock(folio)}
-<div class="find">
+<section class="find" aria-label="Search and light">
 <label for="find">Search</label>
 <input id="find" type="search" autocomplete="off" placeholder="What is said, written, printed">
 <p id="found" role="status"></p>
 <label for="theme" class="theme">Light <select id="theme"><option value="auto">as this device</option><option value="light">light</option><option value="dark">dark</option></select></label>
 <ol id="hits" hidden></ol>
-</div>
+</section>
 <nav class="list" aria-label="Questions"><ol>${folio.questions.map(listed).join('')}</ol></nav>
 <main id="solutions">
 ${folio.questions.map(questionSection).join('\n')}

@@ -9,7 +9,7 @@ export function questionSection(q: PublishedQuestion, index: number): string {
       `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`,
   )
   const print = q.print.filter(line => line.trim())
-  return `<section class="question" id="${id}" aria-labelledby="${id}-name" data-number="${escapeHtml(q.number)}" data-question="${escapeHtml(q.id)}">
+  return `<section class="question" id="${id}" aria-labelledby="${id}-name" data-number="${escapeHtml(q.number)}" data-question="${escapeHtml(q.id)}"${q.sound ? ` data-sound="${escapeHtml(q.sound.path)}"` : ''}>
 <h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
 <div class="lesson">
 <div class="screen">

@@ -1,6 +1,7 @@
 import { dequal } from 'dequal/lite'
 import type { Clips, Folio, Question, Reached } from '../folio/model'
 import { Page } from '../folio/page'
+import { fingerprint } from '../folio/text'
 
 /** What a video remembers of what it was made from. `questionId` is null for the video of the whole folio. */
 export interface Origin {
@@ -54,8 +55,17 @@ export function reachedBy(folio: Folio, origins: readonly (Origin & { publishedA
   const fresh = origins.filter(
     o => !o.part && folio.questions.some(q => q.id === o.questionId && isFresh(o, folio, [q])),
   )
+  const handed = (folio.handedOut ?? []).filter(h =>
+    folio.questions.some(q => q.id === h.questionId && fingerprint(madeFrom([q])) === h.made),
+  )
   return {
     rendered: new Set(fresh.map(o => o.questionId!)),
-    published: new Set(fresh.filter(o => o.publishedAt).map(o => o.questionId!)),
+    published: new Set([...fresh.filter(o => o.publishedAt).map(o => o.questionId!), ...handed.map(h => h.questionId)]),
   }
+}
+
+/** What students have from now on: these questions as they are. @param at ISO date and time */
+export function handedOut(folio: Folio, questions: readonly Question[], at: string): Folio['handedOut'] {
+  const now = questions.map(q => ({ questionId: q.id, at, made: fingerprint(madeFrom([q])) }))
+  return [...(folio.handedOut ?? []).filter(h => !questions.some(q => q.id === h.questionId)), ...now]
 }

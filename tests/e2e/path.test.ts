@@ -289,7 +289,7 @@ describe('from a problem page to a chaptered video', () => {
 
   it('publishes on the class site under a link that students can open', async () => {
     await press(page, 'Publish on the class site')
-    const link = await (await page.waitForSelector('[data-part=class-link]'))!.evaluate(
+    const link = await (await page.waitForSelector('[data-part=class-link]', { timeout: 60_000 }))!.evaluate(
       a => (a as HTMLAnchorElement).href,
     )
     // The page stands on an origin of its own, where nothing of the teacher's is.
@@ -297,9 +297,14 @@ describe('from a problem page to a chaptered video', () => {
     const student = await openPage(browser, new URL(link).origin)
     await student.goto(link)
     expect(await student.$eval('h1', h => h.textContent)).toBe(TITLE)
-    await student.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).readyState >= 1)
+    await student.waitForSelector('#q1 .stage:not([hidden])')
     await student.click('.steps li:nth-child(2) button')
-    await student.waitForFunction(() => (document.querySelector('video') as HTMLVideoElement).currentTime > 1)
+    const from = await student.$eval('.steps li:nth-child(2) button', b => Number((b as HTMLElement).dataset.t))
+    await student.waitForFunction(
+      (t: number) => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > t + 300,
+      {},
+      from,
+    )
     expect(student.faults).toEqual([])
     await student.close()
   })

@@ -37,13 +37,18 @@ export async function lessonSound(job: LessonSoundJob, signal: AbortSignal): Pro
 /** Half as many samples a second. */
 async function* halved(sound: AsyncGenerator<Float32Array>): AsyncGenerator<Float32Array> {
   const resampler = new Resampler()
-  const asFloats = (pcm: Int16Array) => Float32Array.from(pcm, x => x / 32768)
-  for await (const block of sound)
-    yield asFloats(
-      resampler.push(
-        Int16Array.from(block, x => Math.max(-1, Math.min(1, x)) * 32767),
-        0.5,
-      ),
-    )
+  for await (const block of sound) yield asFloats(resampler.push(asWhole(block), 0.5))
   yield asFloats(resampler.flush())
+}
+
+// Plain loops: a lesson has a hundred million samples.
+function asWhole(block: Float32Array): Int16Array {
+  const out = new Int16Array(block.length)
+  for (let i = 0; i < block.length; i++) out[i] = Math.max(-1, Math.min(1, block[i]!)) * 32767
+  return out
+}
+function asFloats(pcm: Int16Array): Float32Array {
+  const out = new Float32Array(pcm.length)
+  for (let i = 0; i < pcm.length; i++) out[i] = pcm[i]! / 32768
+  return out
 }

@@ -1,0 +1,369 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { extname, join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { HtmlValidate } from 'html-validate'
+import type { Browser, Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { editionOf, type Edition } from '../../core/edition'
+import { seededRandom } from '../../core/ink'
+import { exportFolio } from '../../scripts/export-demo'
+import { openPage, type Running } from '../support/browser'
+import { closeDemo, openDemo, seededFolio } from '../support/demo'
+import { frameAt, likeness, pictureTimes, soundOf } from '../support/media'
+
+/** The student page as a student has it, against what nobody here wrote: ffmpeg, poppler, axe, a validator of HTML. */
+const root = mkdtempSync(join(tmpdir(), 'orthograph-student-'))
+const site = join(root, 'site')
+const MIME: Record<string, string> = {
+  '.html': 'text/html',
+  '.webp': 'image/webp',
+  '.m4a': 'audio/mp4',
+  '.mp4': 'video/mp4',
+}
+let app: Running
+let browser: Browser & { profile: string }
+let server: Server
+let origin: string
+const editions: Edition[] = []
+const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
+
+beforeAll(async () => {
+  let page: Page & { faults: string[] }
+  ;({ app, browser, page } = await openDemo('three'))
+  await exportFolio(page, browser, app.origin, { out: root, container: 'mp4', without: ['The whole folio'] })
+  await page.close()
+  const { folio, takes } = await seededFolio('three')
+  for (const q of folio.questions) {
+    const take = takes.find(t => t.take.id === q.ledger?.takeId)
+    if (take) editions.push(editionOf({ ...take, ledger: q.ledger!, pages: folio.pages }))
+  }
+  server = createServer((request, response) => {
+    const asked = decodeURIComponent(new URL(request.url!, 'http://x').pathname)
+    const path = asked === '/' ? '/index.html' : asked
+    try {
+      const data = readFileSync(join(site, path))
+      response.writeHead(200, { 'Content-Type': MIME[extname(path)] ?? 'application/octet-stream' }).end(data)
+    } catch {
+      response.writeHead(404).end()
+    }
+  }).listen(0)
+  origin = `http://localhost:${(server.address() as AddressInfo).port}`
+}, 240_000)
+afterAll(async () => {
+  server?.close()
+  await closeDemo(app, browser)
+  rmSync(root, { recursive: true, force: true })
+})
+
+async function student(from: 'folder' | 'server' = 'server', width = 1280, height = 800) {
+  const at = from === 'folder' ? pathToFileURL(join(site, 'index.html')).href : `${origin}/`
+  const page = await openPage(browser, from === 'folder' ? 'file://' : origin)
+  await page.setViewport({ width, height })
+  await page.goto(at)
+  await page.evaluate(() => localStorage.clear())
+  await page.reload()
+  await page.waitForSelector('#q1 .stage:not([hidden])')
+  return page
+}
+const now = (page: Page, q = 'q1') => page.$eval(`#${q}`, s => Number((s as HTMLElement).dataset.ms))
+const shut = async (page: Page & { faults: string[] }) => {
+  expect(page.faults).toEqual([])
+  await page.close()
+}
+
+describe('the replay', () => {
+  it('shows at any moment what the video shows (twenty moments a question, by ffmpeg)', async () => {
+    const page = await student()
+    const random = seededRandom(1520)
+    for (const [i, edition] of editions.entries()) {
+      const id = `q${i + 1}`
+      const video = join(
+        site,
+        await page.$eval(`#${id} .tools a`, a => decodeURIComponent(new URL((a as HTMLAnchorElement).href).pathname)),
+      )
+      const times = pictureTimes(video)
+      await page.$eval(`#${id}`, s => s.scrollIntoView())
+      await page.waitForSelector(`#${id} .stage:not([hidden])`)
+      await wait(500)
+      for (let n = 0; n < 20; n++) {
+        // A moment of which the video has a picture; where the student is to try, the page has a card of its own.
+        const asks = (t: number) => edition.turns().some(u => t > u.t - 200 && t < u.to + 200)
+        let t = 0
+        do t = times[Math.floor(random() * times.length)]! * 1000
+        while (asks(t) || t > edition.duration - 50)
+        const data = await page.evaluate(
+          async (name: string, ms: number) => {
+            const section = document.getElementById(name)!
+            const at = section.querySelector<HTMLInputElement>('.at')!
+            at.value = String(ms)
+            at.dispatchEvent(new Event('input'))
+            await new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))
+            const box = section.querySelector('canvas.board')!.getBoundingClientRect()
+            return [box.x, box.y, box.width, box.height]
+          },
+          id,
+          Math.round(t),
+        )
+        const [x, y, w, h] = data as [number, number, number, number]
+        const still = join(root, 'still.png')
+        writeFileSync(
+          still,
+          await page.screenshot({ clip: { x, y, width: w, height: h }, captureBeyondViewport: false }),
+        )
+        const frame = join(root, 'frame.png')
+        const small = join(root, 'small.png')
+        frameAt(video, t / 1000 - 0.001, frame)
+        execFileSync('ffmpeg', [
+          '-v',
+          'error',
+          '-y',
+          '-i',
+          frame,
+          '-vf',
+          `scale=${Math.round(w)}:${Math.round(h)}`,
+          small,
+        ])
+        execFileSync('ffmpeg', [
+          '-v',
+          'error',
+          '-y',
+          '-i',
+          still,
+          '-vf',
+          `scale=${Math.round(w)}:${Math.round(h)}`,
+          frame,
+        ])
+        expect(likeness(frame, small), `${id} at ${t} ms`).toBeGreaterThan(30)
+      }
+    }
+    await shut(page)
+  }, 120_000)
+
+  it('plays sound that lies where the video’s does, at most 40 ms off, and takes few bytes', async () => {
+    const html = readFileSync(join(site, 'index.html'), 'utf8')
+    const sounds = [...html.matchAll(/data-sound="([^"]+)"/g)].map(m => join(site, m[1]!))
+    expect(sounds).toHaveLength(editions.length)
+    for (const [i, file] of sounds.entries()) {
+      const sound = soundOf(file)
+      expect(Math.abs(sound.length / 48 - editions[i]!.duration)).toBeLessThan(120)
+      expect(readFileSync(file).length / (editions[i]!.duration / 1000)).toBeLessThan(4600)
+    }
+  })
+
+  it.each(['folder', 'server'] as const)(
+    'plays, jumps, follows the steps and keeps what she chose (from a %s)',
+    async from => {
+      const page = await student(from)
+      await page.click('#q1 .play')
+      await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 600)
+      expect(await page.$eval('#q1 .play', b => b.textContent)).toBe('Pause')
+      await page.click('#q1 .steps li:nth-child(3) button')
+      const to = editions[0]!.chapters()[2]!.t
+      await page.waitForFunction(
+        (t: number) => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) >= t,
+        {},
+        to,
+      )
+      expect(await page.$eval('#q1 .steps li:nth-child(3) button', b => b.getAttribute('aria-current'))).toBe('true')
+      await page.click('#q1 .play')
+      await page.select('#q1 .speed', '1.5')
+      await page.click('#q1 .captions')
+      expect(await page.$eval('#q1 .cc', c => c.textContent!.length)).toBeGreaterThan(3)
+      await page.reload()
+      expect(await page.$eval('#q3 .speed', s => (s as HTMLSelectElement).value)).toBe('1.5')
+      expect(await page.$eval('#q3 .captions', c => (c as HTMLInputElement).checked)).toBe(true)
+      expect(await page.$eval('#go-on', b => (b as HTMLElement).hidden)).toBe(false)
+      await shut(page)
+    },
+  )
+
+  it('is worked by keys alone', async () => {
+    const page = await student()
+    await page.keyboard.press('Space')
+    await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 300)
+    await page.keyboard.press('Space')
+    const at = await now(page)
+    await page.keyboard.press('ArrowRight')
+    await page.waitForFunction(
+      (t: number) => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > t + 4000,
+      {},
+      at,
+    )
+    await page.keyboard.press('/')
+    await page.keyboard.type('bottle holds')
+    await page.waitForFunction(() => document.querySelectorAll('#hits li').length > 0)
+    await page.keyboard.press('Tab')
+    await page.keyboard.press('Tab')
+    await page.keyboard.press('Enter')
+    await page.waitForFunction(() => document.querySelector('#q3 .stage:not([hidden])'))
+    await shut(page)
+  })
+
+  it('follows the ink on a phone, goes closer by touch, and fits', async () => {
+    for (const width of [360, 390, 768]) {
+      const page = await student('server', width, 800)
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
+      if (width === 390) {
+        await page.click('#q1 .steps li:nth-child(2) button')
+        await page.waitForSelector('#q1 .whole:not([hidden])', { timeout: 15_000 })
+        await page.click('#q1 .whole')
+        await page.waitForSelector('#q1 .whole[hidden]')
+      }
+      await shut(page)
+    }
+  })
+
+  it('a link leads to its moment', async () => {
+    const page = await student()
+    await page.goto(`${origin}/#q2&t=2.5`)
+    await page.reload()
+    await page.waitForFunction(() => document.querySelector<HTMLElement>('#q2')!.dataset.ms === '2500')
+    await shut(page)
+  })
+})
+
+describe('what a student does', () => {
+  it('tries where she is asked to: her ink is kept, undone, hidden, and goes into what she hands in', async () => {
+    const page = await student()
+    const turn = editions[1]!.turns()[0]!
+    await page.$eval('#q2', s => s.scrollIntoView())
+    await page.waitForSelector('#q2 .stage:not([hidden])')
+    await page.$eval(
+      '#q2 .at',
+      (e, t) => {
+        ;(e as HTMLInputElement).value = String(t)
+        e.dispatchEvent(new Event('input'))
+      },
+      Math.round(turn.t - 600),
+    )
+    await page.$eval('#q2 .play', b => (b as HTMLElement).click())
+    await page.waitForSelector('#q2 .turn:not([hidden])')
+    await page.$eval('#q2', s => s.scrollIntoView())
+    await wait(600)
+    const box = (await (await page.$('#q2 canvas.own'))!.boundingBox())!
+    for (const y of [0.5, 0.6]) {
+      await page.mouse.move(box.x + 60, box.y + box.height * y)
+      await page.mouse.down()
+      await page.mouse.move(box.x + 200, box.y + box.height * y, { steps: 6 })
+      await page.mouse.up()
+    }
+    const kept = () =>
+      page.evaluate(() => {
+        const key = Object.keys(localStorage).find(k => k.includes('attempt q2'))
+        return key ? (JSON.parse(localStorage.getItem(key)!) as unknown[]).length : 0
+      })
+    expect(await kept()).toBe(2)
+    await page.click('#q2 .own-tools .undo')
+    expect(await kept()).toBe(1)
+    await page.click('#q2 .turn .go')
+    await page.waitForFunction(
+      (t: number) => Number(document.querySelector<HTMLElement>('#q2')!.dataset.ms) >= t,
+      {},
+      turn.to,
+    )
+    expect(await page.$eval('#q2 .own-tools .show', b => [(b as HTMLElement).hidden, b.textContent])).toEqual([
+      false,
+      'Hide mine',
+    ])
+    await page.click('#q2 .stuck summary')
+    await page.waitForFunction(() => document.querySelector('#q2 .where')!.textContent!.includes('question 2'))
+    expect(await page.$eval('#q2 .play', b => b.textContent)).toBe('Play')
+    await page.reload()
+    expect(await kept()).toBe(1)
+    await shut(page)
+  })
+
+  it('checks her practice answers, opens hints and answers, and clears what is hers', async () => {
+    const page = await student()
+    const forms = await page.$$('.practice form')
+    expect(forms.length).toBeGreaterThan(0)
+    const answer = await page.$eval('.practice form', f => (f as HTMLElement).dataset.answer!)
+    await page.type('.practice form input', 'nonsense 12')
+    await page.$eval('.practice form button', b => (b as HTMLElement).click())
+    expect(await page.$eval('.practice .says', s => s.textContent!.length)).toBeGreaterThan(5)
+    await page.$eval('.practice form input', (i, a) => ((i as HTMLInputElement).value = a), answer)
+    await page.$eval('.practice form button', b => (b as HTMLElement).click())
+    expect(await page.$eval('.practice .says', s => (s as HTMLElement).dataset.verdict)).toMatch(/right|compare/)
+    await page.$eval('#clear-mine', b => (b as HTMLElement).click())
+    await Promise.all([page.waitForNavigation(), page.$eval('#clear-mine', b => (b as HTMLElement).click())])
+    expect(await page.evaluate(() => localStorage.length)).toBe(0)
+    await shut(page)
+  })
+})
+
+describe('without scripts, on paper, by rules', () => {
+  it('scripts off: the video with its captions, steps, what is said, and nothing that needs a script', async () => {
+    const page = await openPage(browser, origin)
+    await page.setJavaScriptEnabled(false)
+    await page.goto(`${origin}/`)
+    const seen = await page.evaluate(() => ({
+      videos: [...document.querySelectorAll('noscript video')].map(v => v.getBoundingClientRect().width > 200),
+      tracks: document.querySelectorAll('noscript track[kind=captions]').length,
+      dead: [...document.querySelectorAll('.bar, .tools, .stuck, .find, .practice form, .mine')].filter(
+        e => getComputedStyle(e).display !== 'none',
+      ).length,
+      steps: document.querySelectorAll('.steps li').length,
+      answers: document.querySelectorAll('.practice details').length,
+    }))
+    expect(seen).toEqual({
+      videos: editions.map(() => true),
+      tracks: editions.length,
+      dead: 0,
+      steps: editions.reduce((n, e) => n + e.chapters().length, 0),
+      answers: expect.any(Number) as number,
+    })
+    await page.close()
+  })
+
+  it('prints each question with its steps and words, and no buttons (read by poppler)', async () => {
+    const page = await student()
+    await page.evaluate(() => dispatchEvent(new Event('beforeprint')))
+    await wait(1500)
+    for (const format of ['a4', 'letter'] as const) {
+      const file = join(root, `page-${format}.pdf`)
+      writeFileSync(file, await page.pdf({ format, printBackground: true }))
+      const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' })
+      expect(text).toContain('Balloon Day')
+      for (const c of editions[0]!.chapters()) expect(text.replace(/\s+/g, ' ')).toContain(c.title.slice(0, 12))
+      expect(text).not.toMatch(/Full screen|I am stuck here|Copy the link/)
+    }
+    await shut(page)
+  })
+
+  it('is valid HTML, and axe finds nothing against it', async () => {
+    const report = await new HtmlValidate({
+      extends: ['html-validate:standard'],
+      rules: {
+        // The page is made by a machine: how it is laid out and spelt in its source is of no account.
+        'no-inline-style': 'off',
+        'long-title': 'off',
+        'no-trailing-whitespace': 'off',
+        'no-raw-characters': 'off',
+        'require-sri': 'off',
+        'text-content': 'off',
+      },
+    }).validateString(readFileSync(join(site, 'index.html'), 'utf8'))
+    expect(report.results.flatMap(r => r.messages.map(m => `${m.ruleId} ${m.line}: ${m.message}`))).toEqual([])
+    const axe = readFileSync(new URL('../../node_modules/axe-core/axe.min.js', import.meta.url), 'utf8')
+    for (const theme of ['light', 'dark']) {
+      const page = await student()
+      await page.select('#theme', theme)
+      await page.evaluate(`(() => { ${axe} })()`)
+      const found = await page.evaluate(async () =>
+        (
+          await (
+            window as unknown as {
+              axe: { run(): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> }
+            }
+          ).axe.run()
+        ).violations.map(v => `${v.id}: ${v.nodes[0]!.html.slice(0, 120)}`),
+      )
+      expect(found).toEqual([])
+      await page.close()
+    }
+  })
+})
