@@ -25,6 +25,3 @@ export function saidOfSearch(words: string, hits: number): string {
   if (words.trim() === '') return ''
   return hits === 0 ? 'Nothing is found.' : `${hits} ${hits === 1 ? 'place' : 'places'}`
 }
-
-/** Text as WebVTT takes it: cue text is markup of its own, what was said is not (W3C WebVTT, 3.4). */
-export const cueText = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')

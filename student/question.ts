@@ -89,7 +89,7 @@ export class QuestionView {
     const poster = section.querySelector<HTMLElement>('.poster')
     if (poster) poster.hidden = true
     const canvas = one<HTMLCanvasElement>(section, 'canvas.board')
-    const replay = (this.replay = new Replay(lesson, canvas))
+    const replay = (this.replay = new Replay(lesson, canvas, one<HTMLCanvasElement>(section, 'canvas.live')))
     replay.speed = Number(one<HTMLSelectElement>(section, '.speed').value)
     replay.stage.follows = kept('follow') !== 'off'
     replay.stage.onZoom = zoomed => {

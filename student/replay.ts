@@ -29,8 +29,9 @@ export class Replay {
   constructor(
     readonly lesson: Lesson,
     canvas: HTMLCanvasElement,
+    above: HTMLCanvasElement,
   ) {
-    this.stage = new Stage(lesson, canvas)
+    this.stage = new Stage(lesson, canvas, above)
     this.clock = this.newClock()
     this.stage.draw(0)
   }

@@ -1,7 +1,14 @@
 import type { Box } from '../core/folio/basics'
 import type { Lesson, LessonView } from '../core/lesson/form'
-import { ScenePainter, type Context2D, type PagePicture } from '../core/scene/canvas'
-import { OutlineCache, sceneOf } from '../core/scene/scene'
+import {
+  paintLasting,
+  paintOverlay,
+  ScenePainter,
+  viewScale,
+  type Context2D,
+  type PagePicture,
+} from '../core/scene/canvas'
+import { isLasting, isOverlay, OutlineCache, sceneOf, type Drawing, type Scene } from '../core/scene/scene'
 import { BoardIndex, type Board } from '../core/take/board'
 import { between, following, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
 
@@ -12,6 +19,8 @@ const NARROW = 620
 /** Where the hand works is looked up so often, ms. */
 const FOLLOW_EVERY = 500
 
+/** What is not needed at once is done so much later, ms. */
+const WARM_UP = 400
 /** Two taps that come so near are one double tap, ms. */
 const DOUBLE_TAP = 260
 
@@ -25,6 +34,9 @@ export class Stage {
   readonly index: BoardIndex
   private readonly cache = new OutlineCache()
   private readonly context: CanvasRenderingContext2D
+  /** What grows, and what is over everything for a while: what is finished below it is not painted anew for that. */
+  private readonly live: CanvasRenderingContext2D
+  private dirty = false
   private painter: ScenePainter
   private readonly images = new Map<string, HTMLImageElement>()
   private readonly views = new Map<string, LessonView>()
@@ -44,13 +56,22 @@ export class Stage {
   constructor(
     private readonly lesson: Lesson,
     readonly canvas: HTMLCanvasElement,
+    private readonly above: HTMLCanvasElement,
   ) {
     this.index = BoardIndex.of({ until: () => lesson }, lesson.first)
     for (const view of lesson.views) this.views.set(JSON.stringify(view.frame), view)
     this.context = canvas.getContext('2d', { alpha: false })!
+    this.live = above.getContext('2d')!
     this.painter = this.newPainter()
     this.board = this.index.at(0)
     new ResizeObserver(() => this.fit()).observe(canvas)
+    setTimeout(() => this.warmUp(), WARM_UP)
+  }
+
+  /** Outlines all ink once, so that the first jump does not wait for it. */
+  private warmUp() {
+    const { page } = this.lesson.views[0]!
+    sceneOf(this.index.at(Infinity), page, this.lesson.first.box, this.cache)
   }
 
   private newPainter(): ScenePainter {
@@ -63,8 +84,8 @@ export class Stage {
     const { clientWidth: w } = this.canvas
     const width = Math.round(w * Math.min(3, devicePixelRatio || 1))
     if (!width || width === this.canvas.width) return
-    this.canvas.width = width
-    this.canvas.height = Math.round((width * 9) / 16)
+    this.canvas.width = this.above.width = width
+    this.canvas.height = this.above.height = Math.round((width * 9) / 16)
     this.painter = this.newPainter()
     this.draw(this.shown)
   }
@@ -78,10 +99,27 @@ export class Stage {
     this.follow(t, frame.box)
     const view = viewOf(this.board.look && !this.own ? this.board.look : frame.box, this.zoomNow())
     const scene = sceneOf(this.board, of.page, view, this.cache)
-    this.painter.paint(scene, id =>
-      id === of.page.id ? this.picture(this.pathFor(of, view), frame.box) : this.placed(id),
-    )
+    const pictureOf = (id: string) =>
+      id === of.page.id ? this.picture(this.pathFor(of, view), frame.box) : this.placed(id)
+    const { finished, growing } = parted(scene)
+    this.painter.paint(finished, pictureOf)
+    this.drawAbove(growing, view, pictureOf)
     this.onDraw(view, this.board)
+  }
+
+  private drawAbove(drawings: readonly Drawing[], view: Box, pictureOf: (id: string) => PagePicture | undefined) {
+    if (!this.dirty && !drawings.length) return
+    const { width, height } = this.above
+    this.live.setTransform(1, 0, 0, 1, 0, 0)
+    this.live.clearRect(0, 0, width, height)
+    const { scale, dx, dy } = viewScale(view, width)
+    this.live.setTransform(scale, 0, 0, scale, dx, dy)
+    const context = this.live as unknown as Context2D
+    for (const drawing of drawings) {
+      if (isLasting(drawing)) paintLasting(context, drawing, pictureOf)
+      else if (isOverlay(drawing)) paintOverlay(context, drawing, view)
+    }
+    this.dirty = drawings.length > 0
   }
 
   private follow(t: number, box: Box) {
@@ -185,6 +223,14 @@ export class Stage {
     image.src = path
     return image
   }
+}
+
+/** A scene as what is finished, and what comes after that and still grows, or is there for a while. */
+function parted(scene: Scene): { finished: Scene; growing: Drawing[] } {
+  let n = scene.drawings.length
+  const grows = (d: Drawing) => isOverlay(d) || (isLasting(d) && !d.done)
+  while (n > 0 && grows(scene.drawings[n - 1]!)) n--
+  return { finished: { ...scene, drawings: scene.drawings.slice(0, n) }, growing: scene.drawings.slice(n) }
 }
 
 const pictures = new WeakMap<HTMLImageElement, PagePicture>()

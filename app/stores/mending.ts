@@ -77,6 +77,17 @@ export const useMending = defineStore('mending', () => {
     return undefined
   }
 
+  /** What was written anew last, in place of what is chosen now. */
+  function alsoHere(): string | undefined {
+    const targets = bench.board.strokes.filter(s => bench.selection.includes(s.of)).map(s => s.of)
+    if (!desk?.canRepeat) return 'Write something anew first; then it can be put elsewhere as well.'
+    if (!targets.length || !desk.alsoHere(targets)) return 'Choose the ink in whose place it is to stand as well.'
+    bench.selection = []
+    return undefined
+  }
+  /** Whether there is something that can be put elsewhere as well. */
+  const repeatable = computed(() => on.value && mends.value.length >= 0 && Boolean(desk?.canRepeat))
+
   const drop = (id: string) =>
     proof.changeLedger('take a mend back', l => {
       l.mends = l.mends?.filter(m => m.id !== id)
@@ -91,5 +102,5 @@ export const useMending = defineStore('mending', () => {
   )
   watch(() => proof.question?.id, end)
 
-  return { on, mends, waiting, rewriting, begin, end, writeAnew, drop }
+  return { on, mends, waiting, rewriting, repeatable, begin, end, writeAnew, alsoHere, drop }
 })

@@ -1,6 +1,7 @@
 import { newId } from '../folio/known'
 import type { Mend } from '../folio/model'
 import type { Thing } from '../folio/thing'
+import { boxOfSamples } from '../geometry'
 import { layGuide, writeMove } from '../guides'
 import type { Matrix } from '../ink/alter'
 import { quantise } from '../ink/quantise'
@@ -44,6 +45,8 @@ export class MendDesk implements Desk {
   private writing: { stroke: StrokeEvent; began: number } | null = null
   /** Strokes whose place, time and pace the next one takes. */
   rewriting: readonly string[] = []
+  /** What was written anew last, and the middle of what it took the place of. */
+  private last: { stroke: StrokeEvent; at: { x: number; y: number } } | null = null
 
   constructor(
     private readonly place_: () => MendPlace,
@@ -110,12 +113,36 @@ export class MendDesk implements Desk {
     if (!stroke) return
     const old = this.old(stroke)
     this.rewriting = []
-    if (old)
-      this.keep('write anew', [
-        this.erasing([...old.ids]),
-        { ...retimed(stroke, old), t: old.points[3]! } as StrokeEvent,
-      ])
-    else this.keep('write', [stroke])
+    if (old) {
+      this.last = { stroke, at: middleOf(old.points) }
+      this.writeOver(stroke, old)
+    } else this.keep('write', [stroke])
+  }
+  private writeOver(stroke: StrokeEvent, old: StrokeEvent & { ids: string[] }) {
+    this.keep('write anew', [this.erasing([...old.ids]), { ...retimed(stroke, old), t: old.points[3]! } as StrokeEvent])
+  }
+
+  /** Whether something was written anew that can be written elsewhere as well. */
+  get canRepeat(): boolean {
+    return this.last !== null
+  }
+  /**
+   * What was written anew last, here as well: a wrong digit that was carried on. It takes the place, the time and the
+   * pace of other ink. @returns whether there was any
+   */
+  alsoHere(targets: readonly string[]): boolean {
+    this.rewriting = targets
+    const old = this.last && this.old({ ...this.last.stroke, id: newId() })
+    this.rewriting = []
+    if (!old || !this.last) return false
+    const { stroke, at } = this.last
+    const to = middleOf(old.points)
+    const by = [to.x - at.x, to.y - at.y]
+    const points = stroke.points.map((n, i) =>
+      i % POINT_SIZE < 2 ? Math.round((n + by[i % POINT_SIZE]!) * 100) / 100 : n,
+    )
+    this.writeOver({ ...stroke, id: newId(), points }, old)
+    return true
   }
 
   place(thing: Thing, over = 0, of: { held?: string; instead?: string[] } = {}): string {
@@ -255,6 +282,11 @@ export function retimed(stroke: Stroke, old: Stroke): Stroke {
     points[i * POINT_SIZE + 3] = Math.round(ta + (b > a ? ((share - a) / (b - a)) * (tb - ta) : 0))
   })
   return { ...stroke, points }
+}
+
+function middleOf(points: readonly number[]): { x: number; y: number } {
+  const { x, y, w, h } = boxOfSamples(points, POINT_SIZE)
+  return { x: x + w / 2, y: y + h / 2 }
 }
 
 /** How much of a stroke's length is there at each of its samples, 0…1. */

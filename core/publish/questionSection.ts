@@ -13,7 +13,7 @@ export function questionSection(q: PublishedQuestion, index: number): string {
 <h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
 <div class="lesson">
 <div class="screen">
-<div class="stage" hidden><canvas class="board" role="img" aria-label="The solution of question ${escapeHtml(q.number)}, as it is written"></canvas><canvas class="own" aria-label="What you write" role="img"></canvas>
+<div class="stage" hidden><canvas class="board" role="img" aria-label="The solution of question ${escapeHtml(q.number)}, as it is written"></canvas><canvas class="live" aria-hidden="true"></canvas><canvas class="own" aria-label="What you write" role="img"></canvas>
 <button type="button" class="whole" hidden>Whole picture</button><p class="cc" hidden></p></div>
 ${q.poster ? `<img class="poster" src="${escapeHtml(encodePath(q.poster))}" alt="Question ${escapeHtml(q.number)}, solved" width="960" height="540">` : ''}
 <noscript>${withoutScript(q)}</noscript>

@@ -15,7 +15,7 @@ export default defineNitroPlugin(async app => {
   publishingKey(dataFolder())
   const running = startClassSite({
     folder: join(dataFolder(), 'class-site'),
-    player: { script: await asset('built/player.js'), style: await asset('page.css') },
+    player: { script: await asset('built/player.js'), style: await asset('built/page.css') },
     port,
     host: listenHost(),
   })

@@ -144,4 +144,23 @@ describe('mending', () => {
     expect(m.at(999).strokes).toEqual([])
     expect(m.at(2999).strokes.length).toBeGreaterThan(0)
   })
+  it('a digit that was written anew can be put wherever the wrong one was carried to', () => {
+    const m = mending(log, 9000)
+    const write = (y: number) => {
+      m.desk.penDown('working', 'pen', { x: 20, y, pressure: 0.5, now: 0 })
+      m.desk.penMove([{ x: 60, y, pressure: 0.5, now: 300 }])
+      m.desk.penUp()
+    }
+    expect([m.desk.canRepeat, m.desk.alsoHere(['c'])]).toEqual([false, false])
+    m.desk.rewriting = ['a']
+    write(12)
+    expect(m.desk.canRepeat).toBe(true)
+    expect([m.desk.alsoHere(['c']), m.desk.alsoHere(['nothing'])]).toEqual([true, false])
+    const [anew, b, also] = m.at(9000).strokes
+    expect(b!.of).toBe('b')
+    // As far from the middle of what it took the place of as the first one was, and in the time of that.
+    expect(also!.stroke.points[1]).toBe(anew!.stroke.points[1]! + 40)
+    expect([anew!.stroke.points[3], also!.stroke.points[3]]).toEqual([1000, 6000])
+    expect(m.ledger().mends!.map(x => x.name)).toEqual(['write anew', 'write anew'])
+  })
 })

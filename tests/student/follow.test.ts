@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { cueText, holdsWords, placeAt, saidOfSearch, turnReached } from '../../student/follow'
+import { holdsWords, placeAt, saidOfSearch, turnReached } from '../../student/follow'
 
 const places = [
   { from: 0, to: 1000 },
@@ -37,8 +37,4 @@ describe('what a student searches for', () => {
       ].map(([words, hits]) => saidOfSearch(words as string, hits as number)),
     ).toEqual(['', 'Nothing is found.', '1 place', '12 places'])
   })
-})
-
-describe('a caption', () => {
-  it('shows what was said as it was said', () => expect(cueText('x < 3 & y --> 5')).toBe('x &lt; 3 &amp; y --&gt; 5'))
 })

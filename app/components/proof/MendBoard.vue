@@ -30,6 +30,7 @@ useStageKeys('Mend', [
   },
   { key: 'e', label: 'Eraser', run: () => bench.choose('eraser') },
   { key: 'a', label: 'Write what is chosen anew', run: () => mending.writeAnew() },
+  { key: 'shift+a', label: 'Also here: what was written anew, in place of what is chosen', run: mending.alsoHere },
   { key: 'Delete', label: 'Remove what is chosen', run: bench.removeChosen, when: choosing },
   { key: 'ArrowRight', label: '', run: nudge(2, 0), when: choosing },
   { key: 'ArrowLeft', label: 'Arrows move what is chosen', run: nudge(-2, 0), when: choosing },
@@ -61,6 +62,19 @@ useStageKeys('Mend', [
         @click="mending.writeAnew()"
       >
         Write anew <kbd class="key">A</kbd>
+      </UButton>
+      <UButton
+        v-if="mending.repeatable"
+        size="sm"
+        class="shrink-0 whitespace-nowrap"
+        color="neutral"
+        variant="outline"
+        icon="i-lucide-copy-plus"
+        title="What was written anew last, in place of what is chosen now (Shift A)"
+        :disabled="!bench.selection.length"
+        @click="mending.alsoHere()"
+      >
+        Also here
       </UButton>
       <UButton
         size="sm"

@@ -247,6 +247,7 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
               Student page as a zip <kbd class="key">Z</kbd>
             </UButton>
             <UButton
+              color="neutral"
               variant="outline"
               icon="i-lucide-send"
               :disabled="!publish.recorded.length || publish.working !== ''"
