@@ -103,7 +103,7 @@ describe('the replay', () => {
             at.dispatchEvent(new Event('input'))
             await new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))
             const box = section.querySelector('canvas.board')!.getBoundingClientRect()
-            return [box.x, box.y, box.width, box.height]
+            return [box.x + scrollX, box.y + scrollY, box.width, box.height]
           },
           id,
           Math.round(t),
