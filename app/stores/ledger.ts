@@ -85,11 +85,11 @@ export const useLedger = defineStore('ledger', () => {
   }
   const NOT_OWN = 'This step was recorded once more. It can be struck out whole, or the first version put back.'
 
-  /** Marks where what is taken out begins or ends, at the moment shown. */
-  function mark(side: 'in' | 'out') {
+  /** Marks where what is taken out begins or ends, at the moment shown. @param exactly not at the nearest pause */
+  function mark(side: 'in' | 'out', exactly = false) {
     const here = ownMoment()
     if (here === null) return NOT_OWN
-    const t = snapped(here)
+    const t = exactly ? here : snapped(here)
     const other = marked.value ? (side === 'in' ? marked.value.to : marked.value.from) : t
     marked.value = side === 'in' ? { from: t, to: Math.max(t, other) } : { from: Math.min(t, other), to: t }
     return undefined

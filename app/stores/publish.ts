@@ -7,7 +7,7 @@ import { openFile } from '../data/files'
 import { notePublished, removePublication, storePublication, type Publication } from '../data/publications'
 import { publishToClassSite } from '../work/classSite'
 import { handOver, pack } from '../work/folioFile'
-import { playerHash, studentFiles } from '../work/package'
+import { playerHash, studentFiles, studentPreview } from '../work/package'
 import {
   possibleContainers,
   renderQuestions,
@@ -198,6 +198,27 @@ export const usePublish = defineStore('publish', () => {
     })
   }
 
+  /** The page as a student sees it, while it is looked at. */
+  const preview = shallowRef<Awaited<ReturnType<typeof studentPreview>> | null>(null)
+  async function lookAsStudent() {
+    const { folio } = store
+    if (!folio || working.value) return
+    await during('Making the student page', async signal => {
+      closePreview()
+      preview.value = await studentPreview(folio, recorded.value, store.takes, {
+        videos: [],
+        onProgress: v => {
+          share.value = v
+        },
+        signal,
+      })
+    })
+  }
+  function closePreview() {
+    preview.value?.release()
+    preview.value = null
+  }
+
   async function downloadZip() {
     const { folio } = store
     if (!folio || working.value) return
@@ -294,6 +315,9 @@ export const usePublish = defineStore('publish', () => {
     download,
     downloadText,
     remove,
+    preview,
+    lookAsStudent,
+    closePreview,
     downloadZip,
     toClassSite,
     pages,

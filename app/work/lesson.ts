@@ -31,6 +31,7 @@ export interface MadeLesson {
 
 /**
  * Makes the replay of a question: its edition as data, pictures of what lies under the ink, its sound.
+ * @param place where a file is found; at its path when left out
  * @throws Trouble `nothing-left`, `page-gone`, `take-gone`, `no-take`, `no-encoder`, `cancelled`
  */
 export async function makeLesson(
@@ -39,10 +40,10 @@ export async function makeLesson(
   takes: readonly Take[],
   sounds: SoundMakers,
   signal: AbortSignal,
-  readTakeLog: (takeId: string) => Promise<TakeEvent[]> = readLog,
+  place: (path: string, data: Blob) => string = path => path,
 ): Promise<MadeLesson> {
   const take = takeOf(question, takes)
-  const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readTakeLog)
+  const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog)
   const edition = editionOf(source)
   if (edition.empty)
     throw new Trouble(
@@ -58,7 +59,7 @@ export async function makeLesson(
   const keep = async (folder: string, blob: Blob, ending: string) => {
     const path = `${folder}/${await contentName(blob)}.${ending}`
     files.set(path, { path, data: blob, store: true })
-    return path
+    return place(path, blob)
   }
   const views: LessonView[] = []
   for (const frame of edition.frames()) views.push(await viewOf(folio, question, edition, frame, keep))

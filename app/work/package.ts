@@ -10,6 +10,7 @@ import {
   type PublishedQuestion,
 } from '#core/publish'
 import script from '../../student/built/player.js?raw'
+import scriptUrl from '../../student/built/player.js?url'
 import style from '../../student/built/page.css?raw'
 import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'
@@ -32,6 +33,8 @@ const POSTER_WIDTH = 640
 export const playerHash = async () => `sha256-${await digest(script)}`
 
 export interface PageOptions {
+  /** Where a file of the page is found; at its path when left out. */
+  place?: (path: string, data: Blob) => string
   /** Videos that are still what the folio says; they are there for download and where scripts are off. */
   videos: readonly Publication[]
   onProgress: (share: number) => void
@@ -48,8 +51,59 @@ export async function studentFiles(
   folio: Folio,
   questions: readonly Question[],
   takes: readonly Take[],
-  { videos, onProgress, signal }: PageOptions,
+  options: PageOptions,
 ): Promise<ArchiveFile[]> {
+  const { page, files } = await madePage(folio, questions, takes, options)
+  const worksheet = await worksheetOf(folio, options.signal)
+  if (worksheet) {
+    const path = `worksheet/${fileName(folio.title, 'worksheet')}.pdf`
+    page.worksheets.push({ path, name: folio.title })
+    files.set(path, { path, data: worksheet, store: true })
+  }
+  for (const path of FONTS) files.set(path, { path, data: await font(path), store: true })
+  return [{ path: 'index.html', data: await studentPage(page, { script, style }) }, ...files.values()]
+}
+
+/**
+ * The same page, to be looked at inside the application: its pictures and sounds are where the browser holds them, its
+ * script is the application's own file.
+ * @returns the page's HTML, and what lets go of what it shows
+ */
+export async function studentPreview(
+  folio: Folio,
+  questions: readonly Question[],
+  takes: readonly Take[],
+  options: PageOptions,
+): Promise<{ html: string; release: () => void }> {
+  const held: string[] = []
+  const place = (_: string, data: Blob) => {
+    const url = URL.createObjectURL(data)
+    held.push(url)
+    return url
+  }
+  const release = () => held.forEach(url => URL.revokeObjectURL(url))
+  try {
+    const { page } = await madePage(folio, questions, takes, { ...options, videos: [], place })
+    const bare = await studentPage(page, { script: '', style: style.replaceAll('url(fonts/', 'url(/fonts/') })
+    // The application's own policy holds for it.
+    const html = bare
+      .replace(/<meta http-equiv="Content-Security-Policy"[^>]*>/, '')
+      .replace('<script></script>', `<script src="${scriptUrl}"></script>`)
+    return { html, release }
+  } catch (error) {
+    release()
+    throw error
+  }
+}
+
+/** What the page says, and the files that belong to its questions, by their paths. */
+async function madePage(
+  folio: Folio,
+  questions: readonly Question[],
+  takes: readonly Take[],
+  options: PageOptions,
+): Promise<{ page: PublishedFolio; files: Map<string, ArchiveFile> }> {
+  const { onProgress, signal, place } = options
   const names = questionFileNames(folio.questions)
   const files = new Map<string, ArchiveFile>()
   const add = (file: ArchiveFile) => files.set(file.path, file)
@@ -60,38 +114,32 @@ export async function studentFiles(
     let next: Promise<MadeLesson> | null = null
     for (const [i, question] of questions.entries()) {
       signal.throwIfAborted()
-      const making = next ?? makeLesson(folio, question, takes, sounds, signal)
+      const making = next ?? makeLesson(folio, question, takes, sounds, signal, place)
       const after = questions[i + 1]
-      next = after ? makeLesson(folio, after, takes, sounds, signal) : null
+      next = after ? makeLesson(folio, after, takes, sounds, signal, place) : null
       next?.catch(() => {})
       const made = await making
       made.files.forEach(add)
-      published.push(await publishedOf(folio, made, `questions/${names.get(question.id)!}`, videos, add))
+      published.push(await publishedOf(folio, made, `questions/${names.get(question.id)!}`, options, add))
       onProgress((i + 1) / (questions.length + 1))
     }
   } finally {
     sounds.close()
   }
-  const worksheet = await worksheetOf(folio, signal)
-  const worksheets = worksheet
-    ? [{ path: `worksheet/${fileName(folio.title, 'worksheet')}.pdf`, name: folio.title }]
-    : []
-  if (worksheet) add({ path: worksheets[0]!.path, data: worksheet, store: true })
-  for (const path of FONTS) add({ path, data: await font(path), store: true })
   const page: PublishedFolio = {
     id: lineageOf(folio),
     title: folio.title,
     course: folio.course,
     author: folio.author,
     questions: published,
-    worksheets,
+    worksheets: [],
     plan: folio.plan,
     skipped: folio.plan.skipped.flatMap(s => {
       const of = folio.questions.find(q => q.id === s.questionId)
       return of ? [{ name: `question ${of.number}`, why: s.why }] : []
     }),
   }
-  return [{ path: 'index.html', data: await studentPage(page, { script, style }) }, ...files.values()]
+  return { page, files }
 }
 
 /** A question on the page, with the files that belong to it. */
@@ -99,7 +147,7 @@ async function publishedOf(
   folio: Folio,
   made: MadeLesson,
   base: string,
-  videos: readonly Publication[],
+  { videos, place = path => path }: PageOptions,
   add: (file: ArchiveFile) => void,
 ): Promise<PublishedQuestion> {
   const poster = { path: `${base}.webp`, data: await posterOf(folio, made), store: true }
@@ -109,7 +157,7 @@ async function publishedOf(
   const one: PublishedQuestion = {
     ...(await wordsOf(folio, made)),
     base,
-    poster: poster.path,
+    poster: place(poster.path, poster.data),
     ...(video ? { video: { path: `${base}.${video.ending}`, mime: video.mime } } : {}),
   }
   for (const { path, text } of sidecars(one)) add({ path, data: text })

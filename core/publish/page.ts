@@ -188,8 +188,9 @@ function dateInWords(date: string): string {
   return new Date(Date.UTC(y, m - 1, d)).toLocaleDateString('en-GB', { dateStyle: 'long', timeZone: 'UTC' })
 }
 
-/** A relative path as a URL, each part encoded. */
+/** A relative path as a URL, each part encoded; what the browser itself holds has one already. */
 export function encodePath(path: string): string {
+  if (path.startsWith('blob:')) return path
   return path.split('/').map(encodeURIComponent).join('/')
 }
 

@@ -11,7 +11,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { editionOf, type Edition } from '../../core/edition'
 import { seededRandom } from '../../core/ink'
 import { exportFolio } from '../../scripts/export-demo'
-import { openPage, type Running } from '../support/browser'
+import { openPage, press, type Running } from '../support/browser'
 import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { frameAt, likeness, pictureTimes, soundOf } from '../support/media'
 
@@ -222,6 +222,27 @@ describe('the replay', () => {
     await page.goto(`${origin}/#q2&t=2.5`)
     await page.reload()
     await page.waitForFunction(() => document.querySelector<HTMLElement>('#q2')!.dataset.ms === '2500')
+    await shut(page)
+  })
+})
+
+describe('as a student', () => {
+  it('the teacher sees the page inside the application before anyone else does, wide and as a phone', async () => {
+    const page = await openPage(browser, app.origin)
+    await page.goto(`${app.origin}/folio/balloon-day/publish`)
+    await page.waitForFunction(() => document.body.textContent!.includes('As a student'))
+    await page.keyboard.press('a')
+    for (const width of [1000, 390]) {
+      await page.waitForSelector('iframe[data-part=as-student]', { timeout: 60_000 })
+      const frame = () => page.frames().find(f => f !== page.mainFrame())!
+      await frame().waitForSelector('#q1 .stage:not([hidden])')
+      expect(Math.abs((await frame().evaluate(() => innerWidth)) - width)).toBeLessThan(width === 390 ? 4 : 300)
+      await frame().$eval('#q1 .play', b => (b as HTMLElement).click())
+      await frame().waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 300)
+      expect(await frame().$eval('#q1 .word', w => (w as HTMLElement).hidden)).toBe(true)
+      if (width > 390) await press(page, 'Phone')
+      await wait(500)
+    }
     await shut(page)
   })
 })

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { copyStep, strikeStretch, unstrike, type Piece } from '../../core/cut'
 import { editionOf, type Edition, type EditionSource } from '../../core/edition'
 import { pacingOf } from '../../core/edition/proofing'
-import { changed, newId, type Ledger, type Mend } from '../../core/folio'
+import { changed, Ledger as LedgerSchema, newId, type Ledger, type Mend } from '../../core/folio'
 import { seededRandom } from '../../core/ink'
 import type { TakeEvent } from '../../core/take'
 import { line } from '../support/make'
@@ -137,28 +137,52 @@ describe('what was mended', () => {
   })
 })
 
-describe('at random', () => {
-  const edits = (random: () => number) => (l: Ledger) => {
-    const n = 1 + Math.floor(random() * 12)
-    for (let i = 0; i < n; i++) {
-      const r = random()
-      const a = Math.floor(random() * 10_000),
-        b = a + Math.floor(random() * 2500)
-      const step = l.steps[Math.floor(random() * 4)]!
-      if (r < 0.35) strikeStretch(l, { from: a, to: Math.min(b, 10_000) }, random() < 0.5)
-      else if (r < 0.45) l.strikes = l.strikes?.slice(1)
-      else if (r < 0.6) step.struck = !step.struck
-      else if (r < 0.7) l.paces = [{ id: newId(), from: a, to: b, speed: 1 + Math.floor(random() * 3) }]
-      else if (r < 0.8) copyStep(l, Math.floor(random() * 4))
-      else if (r < 0.9) l.order = ['s2', 's0', 's3', 's1']
-      else delete l.order
+/** A ledger some edits on, of every kind, what was undone and done again among them. */
+function* sessions(random: () => number, of: number): Generator<Ledger> {
+  const past: Ledger[] = []
+  const future: Ledger[] = []
+  let now = ledger
+  const edit = (l: Ledger, r: number) => {
+    const a = Math.floor(random() * 10_000)
+    const b = Math.min(10_000, a + Math.floor(random() * 2500))
+    const step = l.steps[Math.floor(random() * 4)]!
+    if (r < 0.5) strikeStretch(l, { from: a, to: b }, random() < 0.5)
+    else if (r < 0.58) l.strikes = l.strikes?.slice(0, -1)
+    else if (r < 0.68) step.struck = !step.struck
+    else if (r < 0.74) l.paces = [{ id: newId(), from: a, to: b, speed: 1 + Math.floor(random() * 3) }]
+    else if (r < 0.8) copyStep(l, Math.floor(random() * 4))
+    else if (r < 0.86) l.order = random() < 0.5 ? ['s2', 's0', 's3', 's1'] : undefined
+    else if (r < 0.9) l.joints = random() < 0.5 ? 'stand' : undefined
+    else if (r < 0.95) l.mends = [...(l.mends ?? []), mend(line(`m${a}`, a, { y: 40 }))].slice(-3)
+    else {
+      const gone = { type: 'alter' as const, t: a, id: newId(), targets: [`l${a % 10}`], role: 'answer' as const }
+      l.mends = [...(l.mends ?? []), mend(gone)].slice(-3)
     }
   }
+  for (let k = 0; k < of; k++) {
+    const r = random()
+    if (r < 0.2 && past.length) {
+      future.push(now)
+      now = past.pop()!
+    } else if (r < 0.3 && future.length) {
+      past.push(now)
+      now = future.pop()!
+    } else {
+      past.push(now)
+      future.length = 0
+      now = changed(now, l => edit(l, r))
+    }
+    yield now
+  }
+}
 
-  it('nothing struck shows, nothing kept is missing, and lesson time runs without a hole (10,000 ledgers)', () => {
+describe('at random', () => {
+  it('nothing struck shows, nothing kept is missing, and lesson time runs without a hole (10,000 sequences of edits, undo, redo)', () => {
     const random = seededRandom(2026)
     for (let n = 0; n < 10_000; n++) {
-      const edition = made(edits(random))
+      let last = ledger
+      for (const now of sessions(random, 1 + Math.floor(random() * 7))) last = now
+      const edition = editionOf({ ...source, ledger: last })
       const { time } = edition
       let at = 0
       for (const piece of time.pieces) {
@@ -172,53 +196,23 @@ describe('at random', () => {
       const piece = time.pieceAt(t) as Piece | undefined
       if (piece && !edition.ledger.order) expect(time.fromTake(time.toTake(t))).toBeCloseTo(t, 3)
       // Which ink has to be there at the end is told by the ledger alone.
-      const wanted = new Set(
-        all.filter((_, i) => {
-          const begins = i * 1000 + 300
-          const own = time.segments.filter(s => begins >= s.from && begins < s.to)
-          return own.some(s => s.out !== 'ink goes')
-        }),
-      )
+      const kept = (begins: number) =>
+        time.segments.some(s => begins >= s.from && begins < s.to && s.out !== 'ink goes')
+      const added =
+        last.mends?.flatMap(m => m.events.flatMap(e => (e.type === 'stroke' && kept(e.t) ? [e.id] : []))) ?? []
+      const wanted = new Set([...all.filter((_, i) => kept(i * 1000 + 300)), ...added])
       const there = new Set(shown(edition, edition.duration).map(id => id.split('~')[0]!))
       expect(there, `ledger ${n}`).toEqual(wanted)
+      // As a file has it, it is the same edition.
+      if (n % 50 === 0) {
+        const filed = editionOf({ ...source, ledger: LedgerSchema.parse(JSON.parse(JSON.stringify(last))) })
+        expect(filed.events).toEqual(edition.events)
+      }
     }
   })
 })
 
 describe('a change', () => {
-  /** A ledger some edits on, what was undone among them. */
-  function* sessions(random: () => number, of: number): Generator<Ledger> {
-    const past: Ledger[] = []
-    const future: Ledger[] = []
-    let now = ledger
-    for (let k = 0; k < of; k++) {
-      const r = random()
-      if (r < 0.2 && past.length) {
-        future.push(now)
-        now = past.pop()!
-      } else if (r < 0.3 && future.length) {
-        past.push(now)
-        now = future.pop()!
-      } else {
-        past.push(now)
-        future.length = 0
-        now = changed(now, l => {
-          const a = Math.floor(random() * 10_000)
-          if (r < 0.5) strikeStretch(l, { from: a, to: Math.min(10_000, a + 900) }, random() < 0.5)
-          else if (r < 0.6) l.strikes = l.strikes?.slice(0, -1)
-          else if (r < 0.7) l.steps[Math.floor(random() * 4)]!.struck = random() < 0.5
-          else if (r < 0.8) l.mends = [...(l.mends ?? []), mend(line(newId(), a, { y: 40 }))]
-          else if (r < 0.85) l.order = random() < 0.5 ? ['s2', 's0', 's3', 's1'] : undefined
-          else if (r < 0.9) l.joints = random() < 0.5 ? 'stand' : undefined
-          else {
-            const gone = { type: 'erase' as const, t: a, id: newId(), strokes: [`l${Math.floor(random() * 10)}`] }
-            l.mends = [...(l.mends ?? []), mend(gone)].slice(-3)
-          }
-        })
-      }
-      yield now
-    }
-  }
   it('makes the same edition from the one before it as from nothing (1,000 sessions of ten edits, undone and redone)', () => {
     const random = seededRandom(14)
     for (let n = 0; n < 1000; n++) {

@@ -28,7 +28,11 @@ describe('the formula', () => {
 
 const main = css('app/assets/css/main.css')
 const student = css('student/page.css')
-const dark = /prefers-color-scheme: dark\) \{ (:root \{[^}]*\})/.exec(student)![1]!
+/** Dark as the device is, and dark as it was chosen, are the same. */
+const dark = [
+  /prefers-color-scheme: dark\)[^{]*\{\s*:root[^{]*(\{[^}]*\})/,
+  /:root\[data-theme="dark"\]\s*(\{[^}]*\})/,
+].map(found => `:root ${found.exec(student)![1]!}`)
 describe.each([
   ['light', tokens(main, ':root')],
   ['dark', tokens(main, '.dark')],
@@ -53,13 +57,16 @@ describe.each([
 })
 describe.each([
   ['light', tokens(student, ':root')],
-  ['dark', tokens(dark, ':root')],
+  ['dark', tokens(dark[0]!, ':root')],
+  ['dark, chosen', tokens(dark[1]!, ':root')],
 ] as const)('the student page, %s', (_, t) => {
   it.each([
     ['lead', 'paper'],
     ['lead', 'sheet'],
     ['soft', 'sheet'],
     ['ink', 'sheet'],
+    ['mine', 'sheet'],
+    ['holds', 'sheet'],
     ['lead', 'pale'],
     ['soft', 'pale'],
   ])('%s on %s can be read (4.5:1)', (ink, ground) => {

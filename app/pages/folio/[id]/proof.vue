@@ -104,6 +104,8 @@ const KEYS: Key[] = [
   { key: 'x', label: 'Strike out this step, or bring it back', run: () => ledger.strikeStep() },
   { key: '[', label: 'What is taken out begins here', run: () => ledger.mark('in') },
   { key: ']', label: 'What is taken out ends here', run: () => ledger.mark('out') },
+  { key: 'alt+[', label: 'It begins just here, not at the nearest pause', run: () => ledger.mark('in', true) },
+  { key: 'alt+]', label: 'It ends just here, not at the nearest pause', run: () => ledger.mark('out', true) },
   { key: 'w', label: 'Mark the words, or the pause, that are heard here', run: ledger.markHere },
   { key: 'Delete', label: 'Strike out what is marked', run: () => ledger.strikeMarked() },
   { key: 'shift+Delete', label: 'Strike it out, and leave its ink', run: () => ledger.strikeMarked(true) },

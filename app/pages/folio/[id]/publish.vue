@@ -67,6 +67,12 @@ function start() {
     void publish.render(questions.value, whole.value && publish.recorded.length > 0)
 }
 useStageKeys('Publish', [
+  {
+    key: 'a',
+    label: 'See the page as a student does',
+    run: () => void publish.lookAsStudent(),
+    when: () => publish.recorded.length > 0 && !publish.working,
+  },
   { key: 'r', label: 'Render what is chosen', run: start, when: () => !publish.rendering },
   { key: 'Escape', label: 'Stop rendering', run: publish.cancel, when: () => publish.rendering },
   {
@@ -239,6 +245,16 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
             </ul>
           </fieldset>
           <div class="mt-4 flex flex-wrap items-center gap-3">
+            <UButton
+              color="neutral"
+              variant="outline"
+              icon="i-lucide-eye"
+              :disabled="!publish.recorded.length || publish.working !== ''"
+              @click="publish.lookAsStudent"
+            >
+              As a student <kbd class="key">A</kbd>
+            </UButton>
+            <AsStudent />
             <UButton
               icon="i-lucide-package"
               :disabled="!publish.recorded.length || publish.working !== ''"
