@@ -235,6 +235,7 @@ describe('as a student', () => {
     for (const width of [1000, 390]) {
       await page.waitForSelector('iframe[data-part=as-student]', { timeout: 60_000 })
       const frame = () => page.frames().find(f => f !== page.mainFrame())!
+      await (await frame().waitForSelector('#q1'))!.evaluate(q => q.scrollIntoView())
       await frame().waitForSelector('#q1 .stage:not([hidden])')
       expect(Math.abs((await frame().evaluate(() => innerWidth)) - width)).toBeLessThan(width === 390 ? 4 : 300)
       await frame().$eval('#q1 .play', b => (b as HTMLElement).click())
