@@ -1,3 +1,4 @@
+import { copy, saveFile } from './files'
 import { holdsWords, saidOfSearch } from './follow'
 import { allKept, forget, keep, kept, onRefused } from './kept'
 import { practice } from './practice'
@@ -63,16 +64,6 @@ for (const view of views)
       view.say(done ? 'The link to this moment is copied.' : `The link to this moment: ${address}`),
     )
   })
-
-/** Copies text. @returns whether it could */
-export async function copy(text: string): Promise<boolean> {
-  try {
-    await navigator.clipboard.writeText(text)
-    return true
-  } catch {
-    return false
-  }
-}
 
 // Where she stopped last time.
 function offerLast() {
@@ -153,12 +144,7 @@ find.addEventListener('input', () => {
 
 // What she made here is hers: to be saved, and to be cleared.
 one(document, '#save-mine').addEventListener('click', () => {
-  const file = new Blob([JSON.stringify({ form: 'orthograph-own', of: document.title, kept: allKept() }, null, 1)], {
-    type: 'application/json',
-  })
-  const link = Object.assign(document.createElement('a'), { href: URL.createObjectURL(file), download: 'my-work.json' })
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+  saveFile('my-work.json', { form: 'orthograph-own', of: document.title, kept: allKept() })
 })
 one(document, '#clear-mine').addEventListener('click', e => {
   const button = e.target as HTMLButtonElement

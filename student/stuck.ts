@@ -1,4 +1,5 @@
 import { clockTime } from '../core/publish/names'
+import { copy, saveFile } from './files'
 import { one, type QuestionView } from './question'
 
 /** A question of a student about a moment, as a file that she hands in her own way. */
@@ -40,20 +41,14 @@ export function stuck(view: QuestionView): void {
     }
   }
   one(panel, '.save').addEventListener('click', () => {
-    const file = new Blob([JSON.stringify(message())], { type: 'application/json' })
     const name = `stuck-${(section.dataset.number ?? '').replace(/[^\w-]+/g, '')}-${clockTime(where().t).replace(':', '-')}.json`
-    const link = Object.assign(document.createElement('a'), { href: URL.createObjectURL(file), download: name })
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+    saveFile(name, message())
     one(panel, '.done').textContent = `Saved as ${name}. Hand it to your teacher in your own way.`
   })
   one(panel, '.copy').addEventListener('click', () => {
     const text = `${line()}\n${message().says}`.trim()
-    const done = one(panel, '.done')
-    navigator.clipboard?.writeText(text).then(
-      () => (done.textContent = 'Copied.'),
-      () => (done.textContent = text),
-    )
-    if (!navigator.clipboard) done.textContent = text
+    void copy(text).then(copied => {
+      one(panel, '.done').textContent = copied ? 'Copied.' : text
+    })
   })
 }

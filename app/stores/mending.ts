@@ -12,6 +12,8 @@ export const useMending = defineStore('mending', () => {
   let desk: MendDesk | null = null
   /** Whether the next stroke takes the place of what was chosen. */
   const rewriting = ref(false)
+  /** Whether something was written anew that can be put elsewhere as well. */
+  const repeatable = ref(false)
 
   const mends = computed(() => proof.ledger?.mends ?? [])
   /** Mends of what is out of the film: they wait until it is back. */
@@ -40,6 +42,7 @@ export const useMending = defineStore('mending', () => {
         // What writes itself is shown written.
         if (ends > 0) proof.seek(Math.min(proof.duration, before + ends + 1))
         rewriting.value = false
+        repeatable.value = desk?.canRepeat === true
         recording.changes++
       },
       undo: folios.undo,
@@ -59,7 +62,7 @@ export const useMending = defineStore('mending', () => {
   }
 
   function end() {
-    on.value = false
+    on.value = repeatable.value = false
     rewriting.value = false
     recording.mendDesk = null
     desk = null
@@ -85,9 +88,6 @@ export const useMending = defineStore('mending', () => {
     bench.selection = []
     return undefined
   }
-  /** Whether there is something that can be put elsewhere as well. */
-  const repeatable = computed(() => on.value && mends.value.length >= 0 && Boolean(desk?.canRepeat))
-
   const drop = (id: string) =>
     proof.changeLedger('take a mend back', l => {
       l.mends = l.mends?.filter(m => m.id !== id)

@@ -1,4 +1,4 @@
-import { inOrder, ledgerOfTake, putInUse, stepAlone, stretchOf, takesIn } from '#core/cut'
+import { heardIn, inOrder, ledgerOfTake, putInUse, stepAlone, stretchOf, takesIn } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
 import { namerOf, parterOf } from '#core/edition/proofing'
 import {
@@ -74,10 +74,8 @@ export const useProof = defineStore('proof', () => {
     ledger.value
       ? inOrder(ledger.value).map(step => {
           const index = ledger.value!.steps.indexOf(step)
-          // What is heard: another voice, that of another take, or its own.
-          const { anew, voice } = step
           const own = { takeId: ledger.value!.takeId, ...stretchOf(ledger.value!, index, takeDuration.value) }
-          const { takeId, from, to } = voice ?? (anew && !anew.over ? anew : own)
+          const { takeId, from, to } = heardIn(step, own)
           return { step, index, take: takeId, stretch: { from, to } }
         })
       : [],
@@ -158,8 +156,7 @@ export const useProof = defineStore('proof', () => {
     const laid = { take: of, ...(await editionOfTake(of, steps)).before(t) }
     if (as === 'anew') return { kind: as, of: laid, t, only: stepId }
     const own = { takeId: of.id, ...stretchOf(steps, index, of.durationMs) }
-    const heard = step.voice ?? (step.anew && !step.anew.over ? step.anew : own)
-    return { kind: as, of: laid, ledger: steps, t, only: stepId, heard }
+    return { kind: as, of: laid, ledger: steps, t, only: stepId, heard: heardIn(step, own) }
   }
 
   /** Opens a question's edition for playing. */

@@ -187,16 +187,17 @@ export const usePublish = defineStore('publish', () => {
       .map(v => v.publication)
       .sort((x, y) => y.createdAt.localeCompare(x.createdAt))
 
-  /** The student page as it is now: replays of all recorded questions, and the videos that there are. */
-  async function pageFiles(folio: Folio, signal: AbortSignal) {
-    return studentFiles(folio, recorded.value, store.takes, {
-      videos: freshVideos(),
-      onProgress: v => {
-        share.value = v
-      },
-      signal,
-    })
-  }
+  /** What the student page is made with now: the videos that there are. */
+  const pageOptions = (signal: AbortSignal) => ({
+    videos: freshVideos(),
+    onProgress: (v: number) => {
+      share.value = v
+    },
+    signal,
+  })
+  /** The student page as it is now, with replays of all recorded questions. */
+  const pageFiles = (folio: Folio, signal: AbortSignal) =>
+    studentFiles(folio, recorded.value, store.takes, pageOptions(signal))
 
   /** The page as a student sees it, while it is looked at. */
   const preview = shallowRef<Awaited<ReturnType<typeof studentPreview>> | null>(null)
@@ -205,13 +206,7 @@ export const usePublish = defineStore('publish', () => {
     if (!folio || working.value) return
     await during('Making the student page', async signal => {
       closePreview()
-      preview.value = await studentPreview(folio, recorded.value, store.takes, {
-        videos: [],
-        onProgress: v => {
-          share.value = v
-        },
-        signal,
-      })
+      preview.value = await studentPreview(folio, recorded.value, store.takes, pageOptions(signal))
     })
   }
   function closePreview() {

@@ -55,3 +55,11 @@ export async function drawnSoundsOf(ledger: Ledger): Promise<Record<string, { bl
 /** Of drawn sounds, the sounds themselves. */
 export const soundsIn = (drawn: Awaited<ReturnType<typeof drawnSoundsOf>>): Record<string, Blob> =>
   Object.fromEntries(Object.entries(drawn).map(([id, { blob }]) => [id, blob]))
+
+/** The documents whose pictures were put on the board. */
+export const placedIn = (events: readonly TakeEvent[]): Set<string> =>
+  new Set(
+    events.flatMap(e =>
+      (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : [],
+    ),
+  )

@@ -1,14 +1,12 @@
-import { takesIn } from '#core/cut'
 import { editionOf, type Edition, type SoundPiece } from '#core/edition'
-import { questionName, Trouble, type ArchiveFile, type Folio, type Frame, type Question, type Take } from '#core/folio'
+import type { ArchiveFile, Folio, Frame, Question, Take } from '#core/folio'
 import { encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
 import { nearestLook } from '#core/publish'
-import type { TakeEvent } from '#core/take'
 import { loadDocument } from '../data/folios'
-import { loadSound, readLog } from '../data/takes'
+import { readLog } from '../data/takes'
 import { pictureOfFrame } from '../paper/pageStore'
-import { sourceOf } from './editionSource'
-import { takeOf } from './render'
+import { drawnSoundsOf, placedIn, soundsIn, sourceOf } from './editionSource'
+import { pageOf, refuseEmpty, takeOf } from './render'
 import { newRenderRunner } from './workers'
 
 /** Widths in which what lies under the ink is given out, pixels: for a phone, and for a large or zoomed picture. */
@@ -45,13 +43,7 @@ export async function makeLesson(
   const take = takeOf(question, takes)
   const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog)
   const edition = editionOf(source)
-  if (edition.empty)
-    throw new Trouble(
-      'nothing-left',
-      `Every step of ${questionName(question)} is struck out.`,
-      'The take is untouched.',
-      'Bring back at least one step on the Proof screen.',
-    )
+  refuseEmpty(question, edition)
   // Its sound is made meanwhile.
   const sounding = soundOf(edition, sounds, signal)
   sounding.catch(() => {})
@@ -87,14 +79,7 @@ async function viewOf(
   frame: Frame,
   keep: Keep,
 ): Promise<LessonView> {
-  const page = folio.pages.find(p => p.id === frame.pageId)
-  if (!page)
-    throw new Trouble(
-      'page-gone',
-      `A page of ${questionName(question)} is no longer in the folio.`,
-      'The take is untouched.',
-      'Bring the page in again.',
-    )
+  const page = pageOf(folio, question, frame)
   const pictures: LessonPicture[] = []
   for (const width of WIDTHS) {
     const wide = width === WIDTHS[1] ? Math.min(MOST_WIDTH, width * nearestLook(edition.events)) : width
@@ -119,14 +104,6 @@ export function pictureBlob(canvas: HTMLCanvasElement): Promise<Blob> {
   )
 }
 
-function placedIn(events: readonly TakeEvent[]): Set<string> {
-  return new Set(
-    events.flatMap(e =>
-      (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : [],
-    ),
-  )
-}
-
 /** Makes sounds in workers, two at a time; closed by who made it. */
 export class SoundMakers {
   private readonly runners = [newRenderRunner(), newRenderRunner()]
@@ -143,11 +120,7 @@ export class SoundMakers {
 
 /** The sound of an edition; null where none of its takes has any. */
 async function soundOf(edition: Edition, makers: SoundMakers, signal: AbortSignal): Promise<Blob | null> {
-  const sounds: Record<string, Blob> = {}
-  for (const id of takesIn(edition.ledger)) {
-    const sound = await loadSound(id)
-    if (sound) sounds[id] = sound.blob
-  }
+  const sounds = soundsIn(await drawnSoundsOf(edition.ledger))
   return Object.keys(sounds).length ? makers.make(edition.soundPlan(), sounds, signal) : null
 }
 

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { stepsAlone, takesIn } from '#core/cut'
 import { editionOf, type ChapterBy, type Edition } from '#core/edition'
 import type { Section } from '#core/edition/proofing'
-import { newId, questionName, Trouble, type Folio, type Question, type Take } from '#core/folio'
+import { newId, questionName, Trouble, type Folio, type Frame, type Page, type Question, type Take } from '#core/folio'
 import { fileName, nearestLook, questionFileNames } from '#core/publish'
 import { isFresh, pictureKey, madeFrom, partsOf, sequenceOf, type FrameMode, type Part } from '#core/video'
 import {
@@ -18,7 +18,7 @@ import type { Publication } from '../data/publications'
 import { openFile, removeFile, useFile } from '../data/files'
 import { loadDocument } from '../data/folios'
 import { loadCamera, loadSound, readLog } from '../data/takes'
-import { drawnSoundsOf, soundsIn, sourceOf } from './editionSource'
+import { drawnSoundsOf, placedIn, soundsIn, sourceOf } from './editionSource'
 import { pictureOfFrame } from '../paper/pageStore'
 import { newRenderRunner } from './workers'
 
@@ -68,7 +68,7 @@ export async function renderQuestions(
   const { only } = options
   const size = SIZES.find(s => s.width === options.width) ?? SIZES[0]
   const recorded = await recordedOf(folio, takes, questions, only)
-  refuseEmpty(recorded)
+  for (const { question, edition } of recorded) refuseEmpty(question, edition)
   const parts = partsOf(
     folio,
     recorded,
@@ -156,14 +156,25 @@ function recordedOf(
 }
 
 /** @throws Trouble `nothing-left` for a question of which nothing is left */
-function refuseEmpty(recorded: readonly Recorded[]): void {
-  const empty = recorded.find(r => r.edition.duration === 0)
-  if (!empty) return
+export function refuseEmpty(question: Question, edition: Edition): void {
+  if (!edition.empty) return
   throw new Trouble(
     'nothing-left',
-    `Every step of ${questionName(empty.question)} is struck out.`,
+    `Every step of ${questionName(question)} is struck out.`,
     'The take is untouched.',
     'Bring back at least one step on the Proof screen.',
+  )
+}
+
+/** The page of a frame. @throws Trouble `page-gone` */
+export function pageOf(folio: Folio, question: Question, frame: Frame): Page {
+  const page = folio.pages.find(p => p.id === frame.pageId)
+  if (page) return page
+  throw new Trouble(
+    'page-gone',
+    `A page of ${questionName(question)} is no longer in the folio.`,
+    'The take is untouched.',
+    'Bring the page in again.',
   )
 }
 
@@ -229,14 +240,7 @@ async function pieceOf(folio: Folio, { question, source, edition }: Recorded, wi
   const { events } = edition
   const views: RenderPiece['views'] = []
   for (const frame of edition.frames()) {
-    const page = folio.pages.find(p => p.id === frame.pageId)
-    if (!page)
-      throw new Trouble(
-        'page-gone',
-        `A page of ${questionName(question)} is no longer in the folio.`,
-        'The take is untouched.',
-        'Bring the page in again.',
-      )
+    const page = pageOf(folio, question, frame)
     const canvas = await pictureOfFrame(toPlain(folio), frame, (width * nearestLook(events)) / frame.box.w)
     const picture = await new Promise<Blob>((done, fail) =>
       canvas.toBlob(b => (b ? done(b) : fail(new Error('the page could not be drawn'))), 'image/png'),
@@ -247,14 +251,9 @@ async function pieceOf(folio: Folio, { question, source, edition }: Recorded, wi
       picture,
     })
   }
-  const placed = new Set(
-    events.flatMap(e =>
-      (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : [],
-    ),
-  )
-  const documents = (await Promise.all([...placed].map(async id => ({ id, picture: await loadDocument(id) })))).flatMap(
-    ({ id, picture }) => (picture ? [{ id, picture }] : []),
-  )
+  const documents = (
+    await Promise.all([...placedIn(events)].map(async id => ({ id, picture: await loadDocument(id) })))
+  ).flatMap(({ id, picture }) => (picture ? [{ id, picture }] : []))
   const tracks: Record<string, Blob> = {}
   for (const id of edition.portrait ? takesIn(edition.ledger) : []) {
     const track = await loadCamera(id)

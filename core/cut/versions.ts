@@ -6,6 +6,8 @@ import { ledgerOfTake } from './ledger'
 /** What of a step is another than when it was first recorded. */
 export type Remade = Pick<Version, 'anew' | 'voice'>
 
+type TakeStretch = NonNullable<Step['voice']>
+
 /** Whether a step is not as it was first recorded. */
 export const isRemade = (step: Remade): boolean => Boolean(step.anew ?? step.voice)
 
@@ -47,6 +49,22 @@ export function withVersion(ledger: Ledger, id: string, made: Remade): Ledger {
   return { ...ledger, steps: ledger.steps.map(s => (s.id === id ? put(s) : s)) }
 }
 
+/** What was recorded once more of a step, in words; empty for a step as it was first recorded. */
+export function remadeInWords({ anew, voice }: Remade): string {
+  return [anew ? (anew.over ? 'written again' : 'recorded anew') : '', voice ? 'said again' : '']
+    .filter(Boolean)
+    .join(', ')
+}
+
+/**
+ * The stretch of a take that is heard in a step: another voice, that of another take, or its own.
+ * @param own its stretch of the ledger's take
+ */
+export function heardIn({ anew, voice }: Remade, own: TakeStretch): TakeStretch {
+  const { takeId, from, to } = voice ?? (anew && !anew.over ? anew : own)
+  return { takeId, from, to }
+}
+
 /** What a step becomes with a take that was recorded for it alone. */
 export function remadeBy(step: Step, take: Pick<Take, 'id' | 'after' | 'durationMs' | 'step'>): Remade {
   const { anew, voice } = step
@@ -58,10 +76,9 @@ export function remadeBy(step: Step, take: Pick<Take, 'id' | 'after' | 'duration
     case 'voice':
       return { ...(anew ? { anew } : {}), voice: { takeId: take.id, from: 0, to: take.durationMs } }
     case 'ink': {
-      // What is heard stays: another voice, that of another take, or its own.
-      const { over: _over, ...spoken } = anew ?? {}
-      const heard = voice ?? (anew && !anew.over ? (spoken as NonNullable<Step['voice']>) : undefined)
-      return { anew: { ...own, over: true }, ...(heard ? { voice: heard } : {}) }
+      // What is heard stays; its own sound needs no name.
+      const spoken = voice ?? (anew && !anew.over)
+      return { anew: { ...own, over: true }, ...(spoken ? { voice: heardIn(step, own) } : {}) }
     }
     default:
       return as satisfies never

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isRemade, stepName, useVersion, versionsOf } from '#core/cut'
+import { isRemade, remadeInWords, stepName, useVersion, versionsOf } from '#core/cut'
 import { pictureOfStep } from '#core/edition/proofing'
 import type { StepTake } from '#core/folio'
 import { clockTime } from '#core/publish'
@@ -82,12 +82,7 @@ const remake = (as: StepTake) =>
   navigateTo({ path: `/folio/${store.folio!.id}/solve`, query: { q: proof.question!.id, step: step.value.id, as } })
 const putBack = () => proof.editStep(step.value.id, 'put the first version back', s => useVersion(s, null))
 /** What was recorded once more of it. */
-const remade = computed(() => {
-  const { anew, voice } = step.value
-  return [anew ? (anew.over ? 'written again' : 'recorded anew') : '', voice ? 'said again' : '']
-    .filter(Boolean)
-    .join(', ')
-})
+const remade = computed(() => remadeInWords(step.value))
 const text = (event: Event) => (event.target as HTMLInputElement).value
 const go = (t: number) => proof.goTo({ take: row.value.take, t })
 const notices = useNotices()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isRemade, stepAlone, useVersion, versionInUse, versionsOf } from '#core/cut'
+import { remadeInWords, stepAlone, useVersion, versionInUse, versionsOf } from '#core/cut'
 import type { Question, Step, Take, Version } from '#core/folio'
 
 /** The versions of one step beside each other. All are kept; one is in use. */
@@ -10,12 +10,7 @@ const open = computed({ get: () => true, set: () => emit('close') })
 const playing = ref<number | null>(null)
 const step = computed(() => props.question.ledger?.steps.find(s => s.id === props.step.id) ?? props.step)
 
-const what = (v: Version | null) =>
-  !v || !isRemade(v)
-    ? 'As it was first recorded'
-    : [v.anew ? (v.anew.over ? 'its ink written again' : 'recorded anew') : '', v.voice ? 'said again' : '']
-        .filter(Boolean)
-        .join(', ')
+const what = (v: Version | null) => (v && remadeInWords(v)) || 'As it was first recorded'
 const versions = computed(() =>
   [null, ...versionsOf(step.value)].map(version => ({
     version,
