@@ -10,6 +10,7 @@ import {
 } from '../core/scene/canvas'
 import { isLasting, isOverlay, OutlineCache, sceneOf, type Drawing, type Scene } from '../core/scene/scene'
 import { BoardIndex, type Board } from '../core/take/board'
+import { Prints } from './prints'
 import { between, following, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
 
 /** Going to another view takes so long, ms. */
@@ -39,6 +40,7 @@ export class Stage {
   private dirty = false
   private painter: ScenePainter
   private readonly images = new Map<string, HTMLImageElement>()
+  private readonly prints = new Prints()
   private readonly views = new Map<string, LessonView>()
   private zoom: Zoom = WHOLE
   private glide: { from: Zoom; to: Zoom; at: number } | null = null
@@ -99,8 +101,7 @@ export class Stage {
     this.follow(t, frame.box)
     const view = viewOf(this.board.look && !this.own ? this.board.look : frame.box, this.zoomNow())
     const scene = sceneOf(this.board, of.page, view, this.cache)
-    const pictureOf = (id: string) =>
-      id === of.page.id ? this.picture(this.pathFor(of, view), frame.box) : this.placed(id)
+    const pictureOf = (id: string) => (id === of.page.id ? this.ground(of, view) : this.placed(id))
     const { finished, growing } = parted(scene)
     this.painter.paint(finished, pictureOf)
     this.drawAbove(growing, view, pictureOf)
@@ -187,10 +188,19 @@ export class Stage {
     this.draw(this.shown)
   }
 
-  /** Of a frame's pictures the smallest that is sharp. */
-  private pathFor({ frame, pictures }: LessonView, view: Box): string {
-    const wanted = (this.canvas.width * frame.box.w) / view.w
-    return (pictures.find(p => p.width >= wanted) ?? pictures.at(-1))?.path ?? ''
+  /** What lies under the ink, sharp; while the view is on its way, as sharp as it was. */
+  private ground(of: LessonView, view: Box): PagePicture | undefined {
+    const { box } = of.frame
+    const wanted = (this.canvas.width * box.w) / (this.glide ? box.w : view.w)
+    const print = this.prints.of(of, wanted, this.canvas.width)
+    if (print) return pagePicture(print, box)
+    const { pictures } = of
+    return this.picture((pictures.find(p => p.width >= wanted) ?? pictures.at(-1))?.path ?? '', box)
+  }
+
+  /** The print of a view, for what is drawn of it elsewhere; null where it has pictures. */
+  printOf(view: LessonView): HTMLCanvasElement | null {
+    return this.prints.of(view, this.canvas.width, this.canvas.width)
   }
 
   private picture(path: string, box: Box): PagePicture | undefined {
@@ -233,9 +243,9 @@ function parted(scene: Scene): { finished: Scene; growing: Drawing[] } {
   return { finished: { ...scene, drawings: scene.drawings.slice(0, n) }, growing: scene.drawings.slice(n) }
 }
 
-const pictures = new WeakMap<HTMLImageElement, PagePicture>()
+const pictures = new WeakMap<HTMLImageElement | HTMLCanvasElement, PagePicture>()
 /** A picture as the painter takes it; the same for the same image, so that it is not painted anew. */
-function pagePicture(image: HTMLImageElement, box: Box): PagePicture {
+function pagePicture(image: HTMLImageElement | HTMLCanvasElement, box: Box): PagePicture {
   const known = pictures.get(image)
   if (known) return known
   const made: PagePicture = {

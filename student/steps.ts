@@ -25,7 +25,7 @@ export function stepPictures(lesson: Lesson, stage: Stage, buttons: readonly HTM
     const view = lesson.views.find(v => JSON.stringify(v.frame) === JSON.stringify(frame)) ?? lesson.views[0]!
     const scale = Math.min(MOST.scale, MOST.width / picture.box.w, MOST.height / picture.box.h)
     const canvas = document.createElement('canvas')
-    const paint = (image: HTMLImageElement | null) =>
+    const paint = (image: HTMLImageElement | HTMLCanvasElement | null) =>
       paintStep(
         canvas,
         picture,
@@ -35,7 +35,7 @@ export function stepPictures(lesson: Lesson, stage: Stage, buttons: readonly HTM
         outlines,
         (w, h) => Object.assign(document.createElement('canvas'), { width: w, height: h }),
       )
-    paint(null)
+    paint(stage.printOf(view))
     canvas.className = 'step-picture'
     canvas.style.width = `${Math.round(picture.box.w * scale)}px`
     canvas.setAttribute('aria-hidden', 'true')

@@ -1,5 +1,6 @@
 import type { PDFPageProxy } from 'pdfjs-dist'
 import { pictureSize, stripsOf, type Box, type Folio, type Frame, type Page } from '#core/folio'
+import { printOfDrawn, type Print } from '#core/lesson'
 import type { PageText } from '#core/questions'
 import { loadDocument } from '../data/folios'
 import { Lately } from '../data/lately'
@@ -15,6 +16,13 @@ import type { OpenPdf } from './pdf'
  * are let go of: an opened PDF holds its fonts and pictures, a photo of 12 megapixels takes 48 MB.
  */
 const open = new Lately<Promise<OpenPdf>>(4, pdf => {
+  void pdf.then(
+    p => p.close(),
+    () => {},
+  )
+})
+/** The same files with letters as shapes. */
+const shaped = new Lately<Promise<OpenPdf>>(2, pdf => {
   void pdf.then(
     p => p.close(),
     () => {},
@@ -42,27 +50,43 @@ async function withPage<T>(
   page: Extract<Page, { kind: 'pdf' }>,
   folio: Folio,
   work: (proxy: PDFPageProxy, pdf: OpenPdf) => Promise<T>,
+  letters: 'fonts' | 'shapes' = 'fonts',
 ): Promise<T> {
-  let opening = open.get(page.documentId)
+  const held = letters === 'fonts' ? open : shaped
+  let opening = held.get(page.documentId)
   if (!opening) {
-    opening = openDocument(page.documentId, folio)
-    open.set(page.documentId, opening)
-    opening.catch(() => open.delete(page.documentId))
+    opening = openDocument(page.documentId, folio, letters)
+    held.set(page.documentId, opening)
+    opening.catch(() => held.delete(page.documentId))
   }
-  open.use(page.documentId)
+  held.use(page.documentId)
   try {
     const pdf = await opening
     return await work(await pdf.proxy.getPage(page.index + 1), pdf)
   } finally {
-    open.free(page.documentId)
+    held.free(page.documentId)
   }
 }
 
-async function openDocument(documentId: string, folio: Folio): Promise<OpenPdf> {
+async function openDocument(documentId: string, folio: Folio, letters: 'fonts' | 'shapes'): Promise<OpenPdf> {
   const doc = folio.documents.find(d => d.id === documentId)
   const blob = await loadDocument(documentId)
   const { openPdf } = await loadPdfModule()
-  return openPdf(blob ?? new Blob([]), doc?.name ?? 'The page file', async () => null, doc?.password ?? '')
+  const name = doc?.name ?? 'The page file'
+  return openPdf(blob ?? new Blob([]), name, async () => null, doc?.password ?? '', letters)
+}
+
+/**
+ * What is printed in a frame as shapes; null where it is not all shapes: a photo, a scan, paper that was added, a page of
+ * which something is covered, a problem from elsewhere that is kept in sight.
+ */
+export async function printOfFrame(folio: Folio, frame: Frame): Promise<Print | null> {
+  const page = folio.pages.find(p => p.id === frame.pageId)
+  if (page?.kind !== 'pdf' || page.spaces.length || page.patches.length || frame.inset) return null
+  const { box } = frame
+  const { readPrint } = await loadPdfModule()
+  const drawn = await withPage(page, folio, proxy => readPrint(proxy, box, page.turns), 'shapes')
+  return drawn && printOfDrawn(drawn, box.w, box.h)
 }
 
 /** Makes an opened PDF known, so that it is not read again. */

@@ -3,7 +3,9 @@ import type { PDFDocumentProxy, PDFPageProxy, RenderTask } from 'pdfjs-dist'
 import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 import { Trouble, type Box } from '#core/folio'
 import { isBoldName, outlinesOf, piecesOf, type PageText, type PdfTextItem } from '#core/questions'
+import type { Drawn } from '#core/lesson'
 import { fitScale } from './fit'
+import { recorded } from './recorder'
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl
 
@@ -54,6 +56,7 @@ const SAFE = 'Nothing in the folio was changed.'
 
 /**
  * Opens a PDF and measures its pages (points).
+ * @param letters what its letters are painted with
  * @returns also the password that opened it, if one was needed
  * @throws Trouble that names the file: empty, not a PDF, cut short, locked, too long
  */
@@ -62,6 +65,7 @@ export async function openPdf(
   name: string,
   ask: AskPassword,
   known = '',
+  letters: 'fonts' | 'shapes' = 'fonts',
 ): Promise<OpenPdf & { password: string }> {
   await checkFile(file, name)
   let password = known
@@ -80,6 +84,7 @@ export async function openPdf(
     ...LOCAL,
     worker,
     password: known || undefined,
+    disableFontFace: letters === 'shapes',
     isEvalSupported: false,
     enableXfa: false,
     stopAtErrors: false,
@@ -281,6 +286,30 @@ async function paintedAlsoUnseen(begin: () => RenderTask): Promise<void> {
       document.removeEventListener('visibilitychange', leave)
     }
   }
+}
+
+/**
+ * What is printed in a part of a page, as shapes; null where something there is none, as a picture is.
+ * @param page of a file that was opened with its letters as shapes
+ */
+export function readPrint(page: PDFPageProxy, box: Box, turns = 0): Promise<Drawn[] | null> {
+  return recorded(async (canvasContext, scale) => {
+    const viewport = page.getViewport({
+      scale,
+      rotation: (page.rotate + turns * 90) % 360,
+      offsetX: -box.x * scale,
+      offsetY: -box.y * scale,
+    })
+    await paintedAlsoUnseen(() =>
+      page.render({
+        canvas: null,
+        canvasContext,
+        viewport,
+        background: '#ffffff',
+        annotationMode: pdfjs.AnnotationMode.DISABLE,
+      }),
+    )
+  })
 }
 
 /** Whether some of a page's content belongs to a layer that is not shown (optional content, ISO 32000-1, 8.11). */

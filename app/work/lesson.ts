@@ -4,7 +4,7 @@ import { encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonVie
 import { nearestLook } from '#core/publish'
 import { loadDocument } from '../data/folios'
 import { readLog } from '../data/takes'
-import { pictureOfFrame } from '../paper/pageStore'
+import { pictureOfFrame, printOfFrame } from '../paper/pageStore'
 import { drawnSoundsOf, placedIn, soundsIn, sourceOf } from './editionSource'
 import { pageOf, refuseEmpty, takeOf } from './render'
 import { newRenderRunner } from './workers'
@@ -81,7 +81,8 @@ async function viewOf(
 ): Promise<LessonView> {
   const page = pageOf(folio, question, frame)
   const pictures: LessonPicture[] = []
-  for (const width of WIDTHS) {
+  const print = await printOfFrame(folio, frame)
+  for (const width of print ? [] : WIDTHS) {
     const wide = width === WIDTHS[1] ? Math.min(MOST_WIDTH, width * nearestLook(edition.events)) : width
     const canvas = await pictureOfFrame(folio, frame, wide / frame.box.w)
     const blob = await pictureBlob(canvas)
@@ -94,6 +95,7 @@ async function viewOf(
     frame,
     page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark },
     pictures,
+    ...(print ? { print } : {}),
   }
 }
 

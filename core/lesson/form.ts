@@ -2,6 +2,7 @@ import type { Frame } from '../folio/basics'
 import { POINT_SIZE } from '../ink/stroke'
 import type { TakeEvent } from '../take/events'
 import type { ScenePage } from '../scene/scene'
+import type { Print } from './print'
 import { NumberReader, NumberWriter } from './varints'
 
 /** The form of a lesson's data; a page made today plays for ever, and tells when it gets one of a newer form. */
@@ -23,7 +24,10 @@ export interface LessonPicture {
 export interface LessonView {
   frame: Frame
   page: ScenePage
+  /** None where there is a print. */
   pictures: LessonPicture[]
+  /** What lies under the ink, where it is all shapes. */
+  print?: Print
 }
 
 export interface LessonStep {
@@ -62,7 +66,7 @@ export class LessonTrouble extends Error {
 
 /**
  * A lesson as bytes: the letters OGLS, the form and the length of what follows as JSON (UTF-8), and the samples of all
- * ink, column by column (x, y, pressure, time), each as what it is more than the one before, as zigzag varints.
+ * ink, column by column (x, y, pressure, time), each as what it is more than where its line was going, as zigzag varints.
  */
 export function encodeLesson(lesson: Lesson): Uint8Array<ArrayBuffer> {
   const all: (readonly number[])[] = []
@@ -74,13 +78,15 @@ export function encodeLesson(lesson: Lesson): Uint8Array<ArrayBuffer> {
   const numbers = new NumberWriter()
   for (let column = 0; column < POINT_SIZE; column++) {
     const scale = SCALES[column]!
-    let last = 0
-    for (const points of all)
+    const way = new Way()
+    for (const points of all) {
+      way.begin()
       for (let k = column; k < points.length; k += POINT_SIZE) {
         const now = Math.round(points[k]! * scale)
-        numbers.push(now - last)
-        last = now
+        numbers.push(now - way.next)
+        way.goTo(now)
       }
+    }
   }
   const text = new TextEncoder().encode(json)
   const samples = numbers.finish()
@@ -92,6 +98,26 @@ export function encodeLesson(lesson: Lesson): Uint8Array<ArrayBuffer> {
   out.set(text, HEAD)
   out.set(samples, HEAD + text.length)
   return out
+}
+
+/** Where a line of ink is going: on as it went; a new line goes from the end of the one before. */
+class Way {
+  at = 0
+  private step = 0
+  private begun = false
+
+  begin(): void {
+    this.step = 0
+    this.begun = false
+  }
+  get next(): number {
+    return this.at + this.step
+  }
+  goTo(now: number): void {
+    this.step = this.begun ? now - this.at : 0
+    this.begun = true
+    this.at = now
+  }
 }
 
 const SCALES = [PLACE, PLACE, PRESSURE, 1]
@@ -134,12 +160,14 @@ export function decodeLesson(bytes: Uint8Array): Lesson {
     const lesson = { ...bare, events: whole(bare.events), always: whole(bare.always) }
     const numbers = new NumberReader(bytes.subarray(HEAD + length))
     for (let column = 0; column < POINT_SIZE; column++) {
-      let last = 0
-      for (const points of all)
+      const way = new Way()
+      for (const points of all) {
+        way.begin()
         for (let k = column; k < points.length; k += POINT_SIZE) {
-          last += numbers.next()
-          points[k] = last / SCALES[column]!
+          way.goTo(way.next + numbers.next())
+          points[k] = way.at / SCALES[column]!
         }
+      }
     }
     if (!isLesson(lesson)) throw damaged()
     return lesson

@@ -1,3 +1,5 @@
 export * from './form'
 export * from './source'
 export * from './paintStep'
+export * from './path'
+export * from './print'
