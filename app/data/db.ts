@@ -58,6 +58,14 @@ export interface PublicationRow {
   folioId: string
   doc: unknown
 }
+/** A question's sound as its student page plays it. */
+export interface MadeSoundRow {
+  /** Of all that it was made from. */
+  key: string
+  folioId: string
+  questionId: string
+  blob: Blob
+}
 
 /**
  * The browser's store. Its versions are a ladder: a change of tables is a new `version`, never an edit of an old one.
@@ -72,6 +80,7 @@ class OrthographStore extends Dexie {
   declare pictures: Table<PictureRow, [string, number]>
   declare cameras: EntityTable<CameraRow, 'takeId'>
   declare publications: EntityTable<PublicationRow, 'id'>
+  declare madeSounds: EntityTable<MadeSoundRow, 'key'>
 
   constructor() {
     super('orthograph')
@@ -85,6 +94,7 @@ class OrthographStore extends Dexie {
       publications: 'id, folioId',
     })
     this.version(2).stores({ pictures: '[takeId+seq], takeId', cameras: 'takeId, folioId' })
+    this.version(3).stores({ madeSounds: 'key, [folioId+questionId], folioId' })
   }
 }
 

@@ -148,6 +148,7 @@ export async function removeFolio(id: string): Promise<void> {
     await db.pictures.where('takeId').anyOf(takes).delete()
     await db.cameras.bulkDelete(takes)
     await db.publications.where('folioId').equals(id).delete()
+    await db.madeSounds.where('folioId').equals(id).delete()
   })
   for (const row of publications) {
     const file = (row.doc as { file?: unknown }).file

@@ -16,7 +16,7 @@ function tellingPaths(Native: typeof Path2D) {
     commands: PathCommand[] = []
     dumb = false
     /** Those that were made before are paths as well. */
-    static [Symbol.hasInstance](value: unknown) {
+    static override [Symbol.hasInstance](value: unknown) {
       return value instanceof Native
     }
     constructor(from?: Path2D | string) {

@@ -1,13 +1,13 @@
-import { editionOf, type Edition, type SoundPiece } from '#core/edition'
+import { editionOf, type Edition } from '#core/edition'
 import type { ArchiveFile, Folio, Frame, Question, Take } from '#core/folio'
 import { encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
 import { nearestLook } from '#core/publish'
 import { loadDocument } from '../data/folios'
 import { readLog } from '../data/takes'
 import { pictureOfFrame, printOfFrame } from '../paper/pageStore'
-import { drawnSoundsOf, placedIn, soundsIn, sourceOf } from './editionSource'
+import { placedIn, sourceOf } from './editionSource'
+import { lessonSoundOf, type SoundMakers } from './lessonSound'
 import { pageOf, refuseEmpty, takeOf } from './render'
-import { newRenderRunner } from './workers'
 
 /** Widths in which what lies under the ink is given out, pixels: for a phone, and for a large or zoomed picture. */
 const WIDTHS = [800, 1600] as const
@@ -27,26 +27,44 @@ export interface MadeLesson {
   files: ArchiveFile[]
 }
 
+/** A question's replay of which the sound is being made. */
+export interface BegunLesson {
+  question: Question
+  edition: Edition
+  sounding: Promise<Blob | null>
+}
+
 /**
- * Makes the replay of a question: its edition as data, pictures of what lies under the ink, its sound.
- * @param place where a file is found; at its path when left out
- * @throws Trouble `nothing-left`, `page-gone`, `take-gone`, `no-take`, `no-encoder`, `cancelled`
+ * Begins the replay of a question: its edition; its sound is made meanwhile.
+ * @throws Trouble `nothing-left`, `take-gone`, `no-take`
  */
-export async function makeLesson(
+export async function beginLesson(
   folio: Folio,
   question: Question,
   takes: readonly Take[],
   sounds: SoundMakers,
   signal: AbortSignal,
-  place: (path: string, data: Blob) => string = path => path,
-): Promise<MadeLesson> {
+): Promise<BegunLesson> {
   const take = takeOf(question, takes)
   const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog)
   const edition = editionOf(source)
   refuseEmpty(question, edition)
-  // Its sound is made meanwhile.
-  const sounding = soundOf(edition, sounds, signal)
+  const sounding = lessonSoundOf(folio, question, edition, sounds, signal)
   sounding.catch(() => {})
+  return { question, edition, sounding }
+}
+
+/**
+ * Makes the replay of a question: its edition as data, what lies under the ink, its sound.
+ * @param place where a file is found; at its path when left out
+ * @throws Trouble `page-gone`, `no-encoder`, `cancelled`
+ */
+export async function makeLesson(
+  folio: Folio,
+  { question, edition, sounding }: BegunLesson,
+  signal: AbortSignal,
+  place: (path: string, data: Blob) => string = path => path,
+): Promise<MadeLesson> {
   const files = new Map<string, ArchiveFile>()
   const keep = async (folder: string, blob: Blob, ending: string) => {
     const path = `${folder}/${await contentName(blob)}.${ending}`
@@ -104,26 +122,6 @@ export function pictureBlob(canvas: HTMLCanvasElement): Promise<Blob> {
   return new Promise((done, fail) =>
     canvas.toBlob(b => (b ? done(b) : fail(new Error('the page could not be drawn'))), 'image/webp', QUALITY),
   )
-}
-
-/** Makes sounds in workers, two at a time; closed by who made it. */
-export class SoundMakers {
-  private readonly runners = [newRenderRunner(), newRenderRunner()]
-  private next = 0
-
-  make(plan: readonly SoundPiece[], sounds: Record<string, Blob>, signal: AbortSignal): Promise<Blob> {
-    const runner = this.runners[this.next++ % this.runners.length]!
-    return runner.run('lessonSound', { plan, sounds }, { signal }) as Promise<Blob>
-  }
-  close(): void {
-    for (const runner of this.runners) runner.close()
-  }
-}
-
-/** The sound of an edition; null where none of its takes has any. */
-async function soundOf(edition: Edition, makers: SoundMakers, signal: AbortSignal): Promise<Blob | null> {
-  const sounds = soundsIn(await drawnSoundsOf(edition.ledger))
-  return Object.keys(sounds).length ? makers.make(edition.soundPlan(), sounds, signal) : null
 }
 
 async function contentName(blob: Blob): Promise<string> {

@@ -14,7 +14,8 @@ import scriptUrl from '../../student/built/player.js?url'
 import style from '../../student/built/page.css?raw'
 import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'
-import { makeLesson, SoundMakers, type MadeLesson } from './lesson'
+import { beginLesson, makeLesson, type BegunLesson, type MadeLesson } from './lesson'
+import { SoundMakers } from './lessonSound'
 import { printOf } from './print'
 import { pictureOfMoment } from './still'
 import { worksheetOf } from './worksheet'
@@ -110,17 +111,14 @@ async function madePage(
   const published: PublishedQuestion[] = []
   const sounds = new SoundMakers()
   try {
-    // Two at a time: sound is made beside pictures.
-    let next: Promise<MadeLesson> | null = null
-    for (const [i, question] of questions.entries()) {
+    // All sounds are being made while the pages' pictures are.
+    const begun: BegunLesson[] = []
+    for (const question of questions) begun.push(await beginLesson(folio, question, takes, sounds, signal))
+    for (const [i, one] of begun.entries()) {
       signal.throwIfAborted()
-      const making = next ?? makeLesson(folio, question, takes, sounds, signal, place)
-      const after = questions[i + 1]
-      next = after ? makeLesson(folio, after, takes, sounds, signal, place) : null
-      next?.catch(() => {})
-      const made = await making
+      const made = await makeLesson(folio, one, signal, place)
       made.files.forEach(add)
-      published.push(await publishedOf(folio, made, `questions/${names.get(question.id)!}`, options, add))
+      published.push(await publishedOf(folio, made, `questions/${names.get(one.question.id)!}`, options, add))
       onProgress((i + 1) / (questions.length + 1))
     }
   } finally {

@@ -7,6 +7,7 @@ import { aac, noEncoder } from './codecs'
 import { encoderDelay } from './encoderDelay'
 import type { LessonSoundJob } from './job'
 import { asSample, earlier } from './sound'
+import { timeless } from './timeless'
 
 /** Speech is as clear at half the rate and 32 kbit/s; AAC in MP4 is what every browser plays. */
 const RATE = SOUND_RATE / 2
@@ -31,6 +32,7 @@ export async function lessonSound(job: LessonSoundJob, signal: AbortSignal): Pro
     at += block.length
   }
   await output.finalize()
+  timeless(new Uint8Array(target.buffer!))
   return new Blob([target.buffer!], { type: 'audio/mp4' })
 }
 

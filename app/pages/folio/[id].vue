@@ -86,6 +86,13 @@ const unstored = computed(
 useEventListener(window, 'beforeunload', event => {
   if (unstored.value) event.preventDefault()
 })
+const publishing = usePublish()
+// What she works at will change once more; on Publish nothing does.
+useSoundsAhead(
+  () => publishing.recorded.filter(q => stage.value === 'publish' || q.id !== current.value?.id),
+  () => stage.value === 'publish',
+  () => recording.active || publishing.rendering || publishing.working !== '',
+)
 useStageKeys('This folio', [
   { key: 'PageDown', label: 'Next question', run: () => step(1) },
   { key: 'PageUp', label: 'Previous question', run: () => step(-1) },
