@@ -26,7 +26,7 @@ import { threePapers } from './threePapers'
 import { ledgerOfMany, playing } from './proofing'
 import { jointsOverFade } from './joints'
 import { benchQuestions } from './questions'
-import { longLessonShare, studentPage } from './student'
+import { hourPage, longLessonShare, samplePage } from './student'
 import { framesWhileWriting, goingBack, longTake } from './recording'
 import { benchServer } from './server'
 import { dropsMissed, falseAlarms } from './watching'
@@ -476,16 +476,27 @@ async function proofing(browser: Browser, origin: string) {
 /** The student page: how soon it is made, how many bytes it takes, how it runs. */
 async function student(browser: Browser, origin: string) {
   report('bytes of a lesson of 60 minutes beside its sound, share', longLessonShare(), '', 0.1, 'less')
-  const { made, sound, ink, pictures, first, jumps, frames } = await studentPage(browser, origin)
+  const sample = await samplePage(browser, origin)
   console.log(
-    `        the sample: sound ${sound}, ink ${ink}, pictures in two sizes ${pictures} bytes; made in ${made.toFixed(1)} s`,
+    `        the sample: sound ${sample.sound}, lessons ${sample.lessons}, pictures ${sample.pictures} bytes; made in ${sample.made.toFixed(1)} s`,
   )
-  report('the sample’s bytes over those of its sound', (sound + ink + pictures) / sound, '×', 1.1, 'less')
-  report('page made, for a second of the sample’s 200 s', made / 200, 's', 30 / 3600, 'less')
-  report('first play from a cold localhost, median', median(first), 's', 1, 'less')
-  report('a jump, p95', p95(jumps) / 1000, 's', 0.1, 'less')
-  report('pictures a second at 390 px, processor slowed 4 ×', frames, '', 58, 'more')
+  report('the sample’s bytes over those of its sound', overSound(sample), '×', 1.1, 'less')
+  report('first play from a cold localhost, median', median(sample.first), 's', 1, 'less')
+  report('a jump, p95', p95(sample.jumps) / 1000, 's', 0.1, 'less')
+  report('pictures a second at 390 px, processor slowed 4 ×, median of 5', median(sample.frames), '', 58, 'more')
+  console.log(
+    `        the same page at rest, in turn: ${median(sample.bare).toFixed(1)}; best round ${Math.max(...sample.frames).toFixed(1)}`,
+  )
+  const hour = await hourPage(browser, origin)
+  report('bytes of 20 questions of an hour over those of their sound', overSound(hour), '×', 1.1, 'less')
+  report('their page, made from the press, sounds made ahead', hour.ahead, 's', 30, 'less')
+  console.log(`        the same with no sound made ahead: ${hour.cold.toFixed(1)} s`)
+  report('their first play, more than the sample’s', median(hour.first) - median(sample.first), 's', 0.5, 'less')
+  report('a jump in them, p95', p95(hour.jumps) / 1000, 's', 0.1, 'less')
+  report('pictures a second in them, processor slowed 4 ×, median of 5', median(hour.frames), '', 58, 'more')
 }
+const overSound = (of: { sound: number; lessons: number; pictures: number }) =>
+  (of.sound + of.lessons + of.pictures) / of.sound
 
 /** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
 async function photo(browser: Browser, origin: string) {

@@ -1,20 +1,20 @@
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { createServer } from 'node:http'
-import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
-import { dirname, extname, join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { deflateRawSync } from 'node:zlib'
-import type { Browser } from 'puppeteer-core'
+import type { Browser, Page } from 'puppeteer-core'
 import { editionOf } from '../core/edition'
 import { openArchive } from '../core/folio/archive'
 import { encodeLesson, lessonOf } from '../core/lesson'
-import { openPage, press } from '../tests/support/browser'
+import { openPage, press, putOnShelf } from '../tests/support/browser'
 import { Downloads } from '../tests/support/downloads'
+import { serveStatic } from '../tests/support/staticSite'
+import { hourFolio } from './hour'
 import { makeLesson } from './lesson'
 
-const MIME: Record<string, string> = { '.html': 'text/html', '.webp': 'image/webp', '.m4a': 'audio/mp4' }
 /** Bytes a second of speech at 32 kbit/s. */
 const SPEECH = 4000
+const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 
 /** Of a lesson of 60 minutes and 100,000 points, the bytes beside its sound, as a share of those. */
 export function longLessonShare(): number {
@@ -27,20 +27,34 @@ export function longLessonShare(): number {
   return data.length / ((made.durationMs / 1000) * SPEECH)
 }
 
-/** The sample's student page, made in the application, then used as a student does. */
-export async function studentPage(browser: Browser, origin: string) {
+/** The processor is so many times slower than it is, as a phone's is. */
+const SLOWED = 4
+const ROUNDS = 5
+/** Animation frames a second, over six of them. */
+const COUNT = `(async () => {
+  let n = 0
+  const began = performance.now()
+  while (performance.now() - began < 6000) { await new Promise(requestAnimationFrame); n++ }
+  return (n * 1000) / (performance.now() - began)
+})()`
+
+interface Site {
+  folder: string
+  /** Bytes of the lessons' data, of pictures under their ink, and of their sounds. */
+  lessons: number
+  pictures: number
+  sound: number
+  /** From the press until the file is there, s. */
+  made: number
+}
+
+/** Makes the student page of the folio that is open on Publish, and lays it out as a host does. */
+async function madeSite(browser: Browser, page: Page): Promise<Site> {
   const folder = mkdtempSync(join(tmpdir(), 'orthograph-bench-student-'))
-  const page = await openPage(browser, origin)
-  await page.goto(origin)
-  await page.waitForSelector('[data-part=folio] canvas')
-  await page.goto(`${origin}/folio/balloon-day/publish`)
-  await page.waitForFunction(() => document.body.textContent!.includes('Student page as a zip'))
-  await new Promise(r => setTimeout(r, 1500))
   const downloads = await Downloads.into(browser, folder)
   const began = performance.now()
-  const zip = await downloads.after(() => press(page, 'Student page as a zip'), 120_000)
+  const zip = await downloads.after(() => press(page, 'Student page as a zip'), 300_000)
   const made = (performance.now() - began) / 1000
-  await page.close()
   const archive = await openArchive(new Blob([new Uint8Array(readFileSync(zip))]), zip)
   const sizes = new Map<string, number>()
   for (const name of archive.names) {
@@ -51,28 +65,15 @@ export async function studentPage(browser: Browser, origin: string) {
     sizes.set(name, data.length)
   }
   const html = readFileSync(join(folder, 'site/index.html'), 'utf8')
-  const lessons = [...html.matchAll(/orthograph-lesson">([^<]+)</g)].map(m => Buffer.from(m[1]!, 'base64'))
-  const sum = (of: (name: string) => boolean) => [...sizes].reduce((n, [name, size]) => n + (of(name) ? size : 0), 0)
-  const sound = sum(n => n.startsWith('sound/'))
-  const ink = lessons.reduce((n, l) => n + l.length, 0)
-  const pictures = sum(n => n.startsWith('pictures/'))
-  const used = await asStudent(browser, join(folder, 'site'))
-  rmSync(folder, { recursive: true, force: true })
-  return { made, sound, ink, pictures, ...used }
+  const lessons = [...html.matchAll(/orthograph-lesson">([^<]+)</g)].map(m => Buffer.from(m[1]!, 'base64').length)
+  const sum = (of: string) => [...sizes].reduce((n, [name, size]) => n + (name.startsWith(of) ? size : 0), 0)
+  return { folder, made, lessons: lessons.reduce((a, b) => a + b, 0), pictures: sum('pictures/'), sound: sum('sound/') }
 }
 
-async function asStudent(browser: Browser, site: string) {
-  const server = createServer((request, response) => {
-    const path = decodeURIComponent(new URL(request.url!, 'http://x').pathname)
-    const file = path === '/' ? '/index.html' : path
-    try {
-      const data = readFileSync(join(site, file))
-      response.writeHead(200, { 'Content-Type': MIME[extname(file)] ?? 'application/octet-stream' }).end(data)
-    } catch {
-      response.writeHead(404).end()
-    }
-  }).listen(0)
-  const at = `http://localhost:${(server.address() as AddressInfo).port}/`
+/** How a page runs for a student. */
+async function used(browser: Browser, { folder }: Site) {
+  const site = serveStatic(join(folder, 'site'))
+  const at = `${site.origin}/`
   const first: number[] = []
   for (let i = 0; i < 5; i++) {
     const page = await openPage(browser, at)
@@ -91,29 +92,78 @@ async function asStudent(browser: Browser, site: string) {
   await page.setViewport({ width: 390, height: 844, deviceScaleFactor: 2 })
   await page.goto(at)
   await page.waitForSelector('#q1 .stage:not([hidden])')
-  const jumps = (await page.evaluate(`(() => {
+  const jumps = (await page.evaluate(`(async () => {
     const at = document.querySelector('#q1 .at')
-    return Array.from({ length: 40 }, (_, i) => {
+    const all = []
+    for (let i = 0; i < 40; i++) {
       at.value = String((i * 7919) % Number(at.max))
       const began = performance.now()
       at.dispatchEvent(new Event('input'))
-      return new Promise(r => requestAnimationFrame(() => r(performance.now() - began)))
-    }).reduce(async (all, one) => [...(await all), await one], Promise.resolve([]))
+      // Drawn, and given to the screen.
+      await new Promise(r => requestAnimationFrame(() => setTimeout(r)))
+      all.push(performance.now() - began)
+    }
+    return all
   })()`)) as number[]
   const session = await page.createCDPSession()
-  await session.send('Emulation.setCPUThrottlingRate', { rate: 4 })
-  const frames = (await page.evaluate(`(async () => {
-    const at = document.querySelector('#q1 .at')
-    at.value = '15000'
-    at.dispatchEvent(new Event('input'))
-    document.querySelector('#q1 .play').click()
-    await new Promise(r => setTimeout(r, 1500))
-    let n = 0
-    const began = performance.now()
-    while (performance.now() - began < 8000) { await new Promise(requestAnimationFrame); n++ }
-    return (n * 1000) / (performance.now() - began)
-  })()`)) as number
+  await session.send('Emulation.setCPUThrottlingRate', { rate: SLOWED })
+  const frames: number[] = []
+  const bare: number[] = []
+  for (let round = 0; round < ROUNDS; round++) {
+    await page.evaluate(`(async () => {
+      const at = document.querySelector('#q1 .at')
+      at.value = '15000'
+      at.dispatchEvent(new Event('input'))
+      document.querySelector('#q1 .play').click()
+      await new Promise(r => setTimeout(r, 1500))
+    })()`)
+    frames.push((await page.evaluate(COUNT)) as number)
+    await page.evaluate(`document.querySelector('#q1 .play').click()`)
+    bare.push((await page.evaluate(COUNT)) as number)
+  }
   await page.close()
-  server.close()
-  return { first, jumps, frames }
+  site.close()
+  return { first, jumps, frames, bare }
+}
+
+/** The sample's student page, made in the application as soon as Publish is open, then used as a student does. */
+export async function samplePage(browser: Browser, origin: string) {
+  const page = await openPage(browser, origin)
+  await page.goto(origin)
+  await page.waitForSelector('[data-part=folio] canvas')
+  await page.goto(`${origin}/folio/balloon-day/publish`)
+  await page.waitForFunction(() => document.body.textContent!.includes('Student page as a zip'))
+  await wait(300)
+  const site = await madeSite(browser, page)
+  await page.close()
+  const run = await used(browser, site)
+  rmSync(site.folder, { recursive: true, force: true })
+  return { ...site, ...run }
+}
+
+/** The page of 20 questions and 60 minutes: with sounds that were made ahead, and at once. */
+export async function hourPage(browser: Browser, origin: string) {
+  const { title, file } = await hourFolio()
+  const page = await openPage(browser, origin)
+  await page.goto(origin)
+  await page.waitForSelector('#new-title')
+  await putOnShelf(page, file, 180_000)
+  const id = await page.waitForFunction(
+    t =>
+      [...document.querySelectorAll<HTMLAnchorElement>('a[href*="/folio/"]')]
+        .find(a => a.closest('[data-part=folio]')?.textContent?.includes(t))
+        ?.getAttribute('href')
+        ?.match(/folio\/([^/]+)/)?.[1],
+    { timeout: 180_000 },
+    title,
+  )
+  await page.goto(`${origin}/folio/${(await id.jsonValue()) as string}/publish`)
+  await page.waitForFunction(() => document.body.textContent!.includes('Student page as a zip'))
+  const cold = await madeSite(browser, page)
+  const again = await madeSite(browser, page)
+  await page.close()
+  const run = await used(browser, again)
+  rmSync(cold.folder, { recursive: true, force: true })
+  rmSync(again.folder, { recursive: true, force: true })
+  return { ...again, cold: cold.made, ahead: again.made, ...run }
 }

@@ -116,6 +116,12 @@ export class Attempt {
     this.draw()
   }
 
+  /** Draws it where something else of the page is seen now. */
+  see(view: Box): void {
+    const was = this.view
+    if (!was || was.x !== view.x || was.y !== view.y || was.w !== view.w) this.draw(view)
+  }
+
   /** Draws it over what of the page is seen. */
   draw(view = this.view): void {
     this.view = view

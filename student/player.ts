@@ -38,6 +38,7 @@ const near = new IntersectionObserver(
   { rootMargin: '600px' },
 )
 for (const view of views) near.observe(view.section)
+void views[0]?.open()
 addEventListener('beforeprint', () => {
   for (const view of views) void view.open()
 })

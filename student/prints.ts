@@ -3,9 +3,11 @@ import { paintPrint } from '../core/lesson/print'
 import { PAPER } from '../core/scene/scene'
 
 /** A sharp picture of a print is made in these widths times that of the screen, as she goes closer. */
-const STEPS = [1, 2.2, 4, 6]
+const STEPS = [1, 1.5, 2.2, 3.2, 4.5, 6]
 /** And no wider than this, pixels. */
 const MOST_WIDTH = 4096
+/** Beside that of the screen's own size, so many are kept. */
+const KEPT = 2
 
 /** Prints, painted once for each closeness and kept: the shapes of a page's letters are many. */
 export class Prints {
@@ -24,8 +26,8 @@ export class Prints {
     const width = widths.find(w => w >= wanted) ?? widths.at(-1)!
     const had = known.get(width)
     if (had) return had
-    // One of the screen's own size stays; of the larger ones only the latest.
-    for (const [w] of known) if (w !== widths[0]) known.delete(w)
+    const larger = [...known.keys()].filter(w => w !== widths[0])
+    for (const w of larger.slice(0, Math.max(0, larger.length - KEPT + 1))) known.delete(w)
     const canvas = painted(view, width)
     known.set(width, canvas)
     return canvas

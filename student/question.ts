@@ -95,7 +95,7 @@ export class QuestionView {
     replay.stage.onZoom = zoomed => {
       one(section, '.whole').hidden = !zoomed
     }
-    replay.stage.onDraw = view => this.attempt?.draw(view)
+    replay.stage.onDraw = view => this.attempt?.see(view)
     replay.watch({
       time: t => this.tell(t),
       playing: on => {
@@ -118,16 +118,22 @@ export class QuestionView {
     const now = performance.now()
     if (this.replay?.playing && now - this.told < TELL_EVERY) return
     this.told = now
-    const at = one<HTMLInputElement>(section, '.at')
-    at.value = String(Math.round(t))
-    const said = `${clockTime(t)} of ${clockTime(Number(at.max))}`
-    const time = one(section, '.time')
-    if (time.textContent !== said) time.textContent = said
+    this.slide(t)
     section.dataset.ms = String(Math.round(t))
-    at.setAttribute('aria-valuetext', said)
     this.marks.steps.at(t)
     this.caption(this.marks.said.at(t))
     this.tellChoice(t)
+  }
+
+  /** Moves the slider; while it plays, only as often as the second changes, as laying out takes time from the ink. */
+  private slide(t: number) {
+    const at = one<HTMLInputElement>(this.section, '.at')
+    const said = `${clockTime(t)} of ${clockTime(Number(at.max))}`
+    const time = one(this.section, '.time')
+    if (this.replay?.playing && time.textContent === said) return
+    time.textContent = said
+    at.value = String(Math.round(t))
+    at.setAttribute('aria-valuetext', said)
   }
 
   /** What she chose before the teacher showed the answer is told when that is shown. */

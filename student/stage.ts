@@ -11,7 +11,7 @@ import {
 import { isLasting, isOverlay, OutlineCache, sceneOf, type Drawing, type Scene } from '../core/scene/scene'
 import { BoardIndex, type Board } from '../core/take/board'
 import { Prints } from './prints'
-import { between, following, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
+import { between, following, NEAREST, round, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
 
 /** Going to another view takes so long, ms. */
 const GLIDE = 350
@@ -43,10 +43,14 @@ export class Stage {
   private readonly prints = new Prints()
   private readonly views = new Map<string, LessonView>()
   private zoom: Zoom = WHOLE
-  private glide: { from: Zoom; to: Zoom; at: number } | null = null
+  /** While the view goes elsewhere, all that it passes is painted once, and moved: painting anew would not keep up. */
+  private glide: { from: Zoom; to: Zoom; painted: Zoom; at: number } | null = null
   /** Whether the view is her own, until she taps it back. */
   private own = false
   private looked = 0
+  /** Noted when the size changes: asking for it lays the page out, and that takes time from the ink. */
+  private narrow = false
+  private laid = ''
   private shown = 0
   /** Whether the view may follow the ink. */
   follows = true
@@ -70,20 +74,21 @@ export class Stage {
     setTimeout(() => this.warmUp(), WARM_UP)
   }
 
-  /** Outlines all ink once, so that the first jump does not wait for it. */
+  /** Outlines all ink once, and paints the print for a closer view, so that the first jump does not wait for it. */
   private warmUp() {
-    const { page } = this.lesson.views[0]!
-    sceneOf(this.index.at(Infinity), page, this.lesson.first.box, this.cache)
+    const view = this.lesson.views[0]!
+    sceneOf(this.index.at(Infinity), view.page, this.lesson.first.box, this.cache)
+    if (this.narrow) this.prints.of(view, this.canvas.width * NEAREST, this.canvas.width)
   }
 
   private newPainter(): ScenePainter {
     const { width, height } = this.canvas
-    this.context.imageSmoothingQuality = 'high'
     return new ScenePainter(this.context as unknown as Context2D, { width, height })
   }
 
   private fit() {
     const { clientWidth: w } = this.canvas
+    this.narrow = w <= NARROW
     const width = Math.round(w * Math.min(3, devicePixelRatio || 1))
     if (!width || width === this.canvas.width) return
     this.canvas.width = this.above.width = width
@@ -99,13 +104,28 @@ export class Stage {
     const frame = this.board.frame ?? this.lesson.first
     const of = this.views.get(JSON.stringify(frame)) ?? this.lesson.views[0]!
     this.follow(t, frame.box)
-    const view = viewOf(this.board.look && !this.own ? this.board.look : frame.box, this.zoomNow())
+    const whole = this.board.look && !this.own ? this.board.look : frame.box
+    const seen = viewOf(whole, this.zoomNow())
+    const view = this.glide ? viewOf(whole, this.glide.painted) : seen
+    this.lay(view, seen)
     const scene = sceneOf(this.board, of.page, view, this.cache)
     const pictureOf = (id: string) => (id === of.page.id ? this.ground(of, view) : this.placed(id))
     const { finished, growing } = parted(scene)
     this.painter.paint(finished, pictureOf)
     this.drawAbove(growing, view, pictureOf)
     this.onDraw(view, this.board)
+  }
+
+  /** Lays what is painted so that what is to be seen fills the picture. */
+  private lay(painted: Box, seen: Box) {
+    const share = (v: number, of: number) => `${((100 * v) / of).toFixed(3)}%`
+    const transform =
+      painted === seen
+        ? ''
+        : `translate(${share(painted.x - seen.x, seen.w)}, ${share(painted.y - seen.y, seen.h)}) scale(${painted.w / seen.w})`
+    if (transform === this.laid) return
+    this.laid = transform
+    for (const canvas of this.canvas.parentElement!.querySelectorAll('canvas')) canvas.style.transform = transform
   }
 
   private drawAbove(drawings: readonly Drawing[], view: Box, pictureOf: (id: string) => PagePicture | undefined) {
@@ -124,7 +144,7 @@ export class Stage {
   }
 
   private follow(t: number, box: Box) {
-    if (this.own || !this.follows || this.canvas.clientWidth > NARROW || this.board.look) {
+    if (this.own || !this.follows || !this.narrow || this.board.look) {
       if (!this.own && this.zoom.scale > 1 && !this.glide) this.glideTo(WHOLE)
       return
     }
@@ -139,7 +159,7 @@ export class Stage {
 
   private glideTo(to: Zoom) {
     const from = this.zoomNow()
-    this.glide = calm.matches ? null : { from, to, at: performance.now() }
+    this.glide = calm.matches ? null : { from, to, painted: round(from, to), at: performance.now() }
     this.zoom = to
     this.onZoom(to.scale > 1.01)
     this.onItsWay()
@@ -188,10 +208,10 @@ export class Stage {
     this.draw(this.shown)
   }
 
-  /** What lies under the ink, sharp; while the view is on its way, as sharp as it was. */
+  /** What lies under the ink, sharp. */
   private ground(of: LessonView, view: Box): PagePicture | undefined {
     const { box } = of.frame
-    const wanted = (this.canvas.width * box.w) / (this.glide ? box.w : view.w)
+    const wanted = (this.canvas.width * box.w) / view.w
     const print = this.prints.of(of, wanted, this.canvas.width)
     if (print) return pagePicture(print, box)
     const { pictures } = of
@@ -250,7 +270,12 @@ function pagePicture(image: HTMLImageElement | HTMLCanvasElement, box: Box): Pag
   if (known) return known
   const made: PagePicture = {
     box,
-    draw: (context, b) => (context as unknown as CanvasRenderingContext2D).drawImage(image, b.x, b.y, b.w, b.h),
+    draw: (context, b) => {
+      const to = context as unknown as CanvasRenderingContext2D
+      // A print is nearly of the size that is wanted; anything else is made smaller with care, which takes long.
+      to.imageSmoothingQuality = image instanceof HTMLCanvasElement ? 'low' : 'high'
+      to.drawImage(image, b.x, b.y, b.w, b.h)
+    },
   }
   pictures.set(image, made)
   return made
@@ -262,7 +287,7 @@ export function gestures(stage: Stage, target: HTMLElement, tap: () => void): vo
   let moved = false
   let waiting: ReturnType<typeof setTimeout> | undefined
   const share = (x: number, y: number) => {
-    const { left, top, width, height } = target.getBoundingClientRect()
+    const { left, top, width, height } = target.parentElement!.getBoundingClientRect()
     return { x: (x - left) / width, y: (y - top) / height }
   }
   const spread = () => {
@@ -281,7 +306,7 @@ export function gestures(stage: Stage, target: HTMLElement, tap: () => void): vo
     const before = spread()
     fingers.set(e.pointerId, { x: e.clientX, y: e.clientY })
     const now = spread()
-    const { width, height } = target.getBoundingClientRect()
+    const { width, height } = target.parentElement!.getBoundingClientRect()
     if (before && now) {
       moved = true
       stage.zoomBy(now.size / before.size, share(now.x, now.y))

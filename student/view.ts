@@ -41,10 +41,23 @@ export function between(a: Zoom, b: Zoom, share: number): Zoom {
   return within({ scale: a.scale * (b.scale / a.scale) ** s, x: mix(a.x, b.x), y: mix(a.y, b.y) })
 }
 
+/** The closest zoom that shows all that both show: what is painted while the view goes from one to the other. */
+export function round(a: Zoom, b: Zoom): Zoom {
+  const reach = (v: 'x' | 'y') => {
+    const [from, to] = [
+      Math.min(a[v] - 0.5 / a.scale, b[v] - 0.5 / b.scale),
+      Math.max(a[v] + 0.5 / a.scale, b[v] + 0.5 / b.scale),
+    ]
+    return { middle: (from + to) / 2, size: to - from }
+  }
+  const [x, y] = [reach('x'), reach('y')]
+  return within({ scale: 1 / Math.max(x.size, y.size), x: x.middle, y: y.middle })
+}
+
 /** Ink that was written so lately is what is worked at, ms. */
 const LATELY = 3500
 /** How near it goes to what is written, and how much room it leaves round it, in shares. */
-const NEAREST = 2.2
+export const NEAREST = 2.2
 const ROOM = 0.08
 
 /** Where the hand works on a board, as a zoom of its frame; null where nothing was written lately. */

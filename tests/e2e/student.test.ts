@@ -1,9 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { createServer, type Server } from 'node:http'
-import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
-import { extname, join } from 'node:path'
+import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { HtmlValidate } from 'html-validate'
 import type { Browser, Page } from 'puppeteer-core'
@@ -14,19 +12,14 @@ import { exportFolio } from '../../scripts/export-demo'
 import { openPage, press, type Running } from '../support/browser'
 import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { frameAt, likeness, pictureTimes, soundOf } from '../support/media'
+import { serveStatic } from '../support/staticSite'
 
 /** The student page as a student has it, against what nobody here wrote: ffmpeg, poppler, axe, a validator of HTML. */
 const root = mkdtempSync(join(tmpdir(), 'orthograph-student-'))
 const site = join(root, 'site')
-const MIME: Record<string, string> = {
-  '.html': 'text/html',
-  '.webp': 'image/webp',
-  '.m4a': 'audio/mp4',
-  '.mp4': 'video/mp4',
-}
 let app: Running
 let browser: Browser & { profile: string }
-let server: Server
+let server: ReturnType<typeof serveStatic> | undefined
 let origin: string
 const editions: Edition[] = []
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
@@ -41,17 +34,8 @@ beforeAll(async () => {
     const take = takes.find(t => t.take.id === q.ledger?.takeId)
     if (take) editions.push(editionOf({ ...take, ledger: q.ledger!, pages: folio.pages }))
   }
-  server = createServer((request, response) => {
-    const asked = decodeURIComponent(new URL(request.url!, 'http://x').pathname)
-    const path = asked === '/' ? '/index.html' : asked
-    try {
-      const data = readFileSync(join(site, path))
-      response.writeHead(200, { 'Content-Type': MIME[extname(path)] ?? 'application/octet-stream' }).end(data)
-    } catch {
-      response.writeHead(404).end()
-    }
-  }).listen(0)
-  origin = `http://localhost:${(server.address() as AddressInfo).port}`
+  server = serveStatic(site)
+  ;({ origin } = server)
 }, 240_000)
 afterAll(async () => {
   server?.close()

@@ -232,12 +232,18 @@ export async function renderQuestion(page: Page, origin: string, title: string):
 }
 
 /** Opens a folio file on the shelf, and waits until it stands there. */
-export async function putOnShelf(page: Page, file: Blob): Promise<void> {
+export async function putOnShelf(page: Page, file: Blob, patience = 30_000): Promise<void> {
   const dir = mkdtempSync(join(tmpdir(), 'orthograph-shelf-'))
   const path = join(dir, 'short.folio')
   writeFileSync(path, new Uint8Array(await file.arrayBuffer()))
-  await ((await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>).uploadFile(path)
-  await page.waitForSelector('[data-part=folio] canvas')
+  const input = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>
+  const before = (await page.$$('[data-part=folio]')).length
+  await input.uploadFile(path)
+  await page.waitForFunction(
+    n => document.querySelectorAll('[data-part=folio] canvas').length > n,
+    { timeout: patience },
+    before,
+  )
   rmSync(dir, { recursive: true })
 }
 
