@@ -2,10 +2,10 @@ import type { Box } from '../core/folio/basics'
 import { fillOutline, viewScale, type Context2D } from '../core/scene/canvas'
 import { outlineStroke, type Stroke } from '../core/ink/stroke'
 import { quantise } from '../core/ink/quantise'
+import { OWN_INK } from '../core/lesson/handIn'
 import { forget, keep, kept } from './kept'
 
-/** Her own ink is told from the teacher's by its colour and by its name beside it. */
-const COLOUR = '#7a2f8a'
+/** Her own ink on dark paper. */
 const COLOUR_DARK = '#d6a6e2'
 /** An eraser takes what it comes nearer to than this, points. */
 const REACH = 7
@@ -23,13 +23,17 @@ export class Attempt {
   erasing = false
   shown = true
   onChange: () => void = () => {}
+  /** Told of each line that comes, and of those that go. */
+  onAdd: (line: number[]) => void = () => {}
+  onGone: (lines: readonly number[][]) => void = () => {}
 
+  /** @param name under which it is kept; null where it is not */
   constructor(
-    private readonly name: string,
+    private readonly name: string | null,
     private readonly canvas: HTMLCanvasElement,
     private readonly dark: boolean,
   ) {
-    this.ink = readInk(kept(name))
+    this.ink = name === null ? [] : readInk(kept(name))
   }
 
   get strokes(): Ink {
@@ -47,23 +51,31 @@ export class Attempt {
 
   undo(): void {
     const last = this.ink.pop()
-    if (last) this.undone.push(last)
+    if (last) {
+      this.undone.push(last)
+      this.onGone([last])
+    }
     this.changed()
   }
   redo(): void {
     const last = this.undone.pop()
-    if (last) this.ink.push(last)
+    if (last) {
+      this.ink.push(last)
+      this.onAdd(last)
+    }
     this.changed()
   }
   clear(): void {
+    this.onGone(this.ink)
     this.ink = []
-    forget(this.name)
     this.changed()
   }
 
   private changed() {
-    if (this.ink.length) keep(this.name, JSON.stringify(this.ink))
-    else forget(this.name)
+    if (this.name !== null) {
+      if (this.ink.length) keep(this.name, JSON.stringify(this.ink))
+      else forget(this.name)
+    }
     this.draw()
     this.onChange()
   }
@@ -91,6 +103,7 @@ export class Attempt {
       if (!this.erasing && this.growing.length) {
         this.ink.push(this.growing)
         this.undone.length = 0
+        this.onAdd(this.growing)
       }
       this.growing = null
       this.changed()
@@ -111,7 +124,9 @@ export class Attempt {
     const y = view.y + ((e.clientY - top) / height) * view.h
     if (this.erasing) {
       const near = (s: readonly number[]) => s.some((n, k) => k % 4 === 0 && Math.hypot(n - x, s[k + 1]! - y) < REACH)
-      this.ink = this.ink.filter(s => !near(s))
+      const gone = this.ink.filter(near)
+      this.ink = this.ink.filter(s => !gone.includes(s))
+      if (gone.length) this.onGone(gone)
     } else this.growing!.push(...quantise(x, y, e.pointerType === 'mouse' ? 0.5 : e.pressure || 0.5, e.timeStamp))
     this.draw()
   }
@@ -137,7 +152,7 @@ export class Attempt {
     if (!view || !this.shown) return
     const { scale, dx, dy } = viewScale(view, canvas.width)
     context.setTransform(scale, 0, 0, scale, dx, dy)
-    const colour = this.dark ? COLOUR_DARK : COLOUR
+    const colour = this.dark ? COLOUR_DARK : OWN_INK
     for (const points of this.growing && !this.erasing ? [...this.ink, this.growing] : this.ink) {
       const stroke: Stroke = { id: '', role: 'working', tool: 'pen', points }
       for (const outline of outlineStroke(stroke)) fillOutline(context as unknown as Context2D, { ...outline, colour })

@@ -1,3 +1,4 @@
+import { explain } from './explain'
 import { copy, saveFile } from './files'
 import { holdsWords, saidOfSearch } from './follow'
 import { allKept, forget, keep, kept, onRefused } from './kept'
@@ -23,6 +24,7 @@ for (const view of views) {
     for (const other of views) if (other !== view) other.replay?.pause()
   }
   stuck(view)
+  explain(view)
 }
 practice()
 

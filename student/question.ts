@@ -286,6 +286,12 @@ export class QuestionView {
     return this.attempt?.strokes ?? []
   }
 
+  /** What it is called in what she hands in. */
+  get named() {
+    const { question = '', number = '' } = this.section.dataset
+    return { lesson: document.documentElement.dataset.lesson ?? '', question, number }
+  }
+
   say(what: string): void {
     const line = one(this.section, '.word')
     line.textContent = what

@@ -30,9 +30,10 @@ export class Replay {
     readonly lesson: Lesson,
     canvas: HTMLCanvasElement,
     above: HTMLCanvasElement,
+    clock?: Clock,
   ) {
     this.stage = new Stage(lesson, canvas, above)
-    this.clock = this.newClock()
+    this.clock = clock ?? this.newClock()
     this.stage.draw(0)
   }
 

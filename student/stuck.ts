@@ -1,9 +1,7 @@
+import { HAND_IN_VERSION, type Stuck } from '../core/lesson/handIn'
 import { clockTime } from '../core/publish/names'
 import { copy, saveFile } from './files'
 import { one, type QuestionView } from './question'
-
-/** A question of a student about a moment, as a file that she hands in her own way. */
-export const STUCK_FORM = 1
 
 /** "I am stuck here": the question, the moment, the step, what stands on the board, and, if she wants, her attempt. */
 export function stuck(view: QuestionView): void {
@@ -23,16 +21,13 @@ export function stuck(view: QuestionView): void {
     view.replay?.pause()
     one(panel, '.where').textContent = line()
   })
-  const message = () => {
+  const message = (): Stuck => {
     const { t, step, index } = where()
     const withOwn = one<HTMLInputElement>(panel, '.with-own').checked
     return {
       form: 'orthograph-stuck',
-      version: STUCK_FORM,
-      lesson: document.documentElement.dataset.lesson,
-      edition: section.dataset.edition,
-      question: section.dataset.question,
-      number: section.dataset.number,
+      version: HAND_IN_VERSION,
+      ...view.named,
       t,
       step,
       stepIndex: index,

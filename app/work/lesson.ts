@@ -1,6 +1,6 @@
 import { editionOf, type Edition } from '#core/edition'
 import type { ArchiveFile, Folio, Frame, Question, Take } from '#core/folio'
-import { encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
+import { deflated, encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
 import { nearestLook } from '#core/publish'
 import { loadDocument } from '../data/folios'
 import { readLog } from '../data/takes'
@@ -130,9 +130,4 @@ async function contentName(blob: Blob): Promise<string> {
     .map(b => b.toString(16).padStart(2, '0'))
     .join('')
     .slice(0, NAME)
-}
-
-async function deflated(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
-  const packed = new Blob([bytes]).stream().pipeThrough(new CompressionStream('deflate-raw'))
-  return new Uint8Array(await new Response(packed).arrayBuffer())
 }

@@ -1,4 +1,5 @@
 import { readAnswer, Trouble, type ArchiveFile, type Folio, type Question, type Take } from '#core/folio'
+import { base64 } from '#core/lesson'
 import {
   digest,
   fileName,
@@ -196,13 +197,6 @@ function posterOf(folio: Folio, { edition }: MadeLesson): Promise<Blob> {
 async function videoOf(p: Publication | undefined) {
   const file = p && (await openFile(p.file))
   return file ? { file, mime: p.mime, ending: p.name.split('.').pop()! } : null
-}
-
-/** Bytes as text, a piece at a time: the whole would be too many arguments. */
-function base64(bytes: Uint8Array): string {
-  let text = ''
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
-  return btoa(text)
 }
 
 async function font(path: string): Promise<Blob> {

@@ -1,3 +1,4 @@
 export * from './names'
 export * from './page'
 export * from './folioFile'
+export * from './handIn'

@@ -41,6 +41,7 @@ ${q.video ? `<a href="${escapeHtml(encodePath(q.video.path))}" download>Download
 <p><button type="button" class="save">Save it as a file</button> <button type="button" class="copy">Copy it as text</button></p>
 <p class="done" role="status"></p>
 </details>
+${explain(q, id)}
 </div>
 <div class="steps"><h3>Steps</h3>${steps(q)}</div>
 </div>
@@ -49,6 +50,20 @@ ${print.length ? `<details class="print"><summary>What is asked</summary>${print
 <script type="application/x-orthograph-lesson">${q.lesson}</script>
 </section>`
 }
+
+/** Where she explains it herself: the bare question, to write on and talk over. */
+const explain = (q: PublishedQuestion, id: string) => `<details class="explain"><summary>Explain it yourself</summary>
+<p>Write on the question and talk, as your teacher does. What is recorded stays here until you save it and hand it in.</p>
+<div class="stage" aria-label="Question ${escapeHtml(q.number)}, to write on" role="img"></div>
+<p class="row"><button type="button" class="record">Record</button>
+<button type="button" class="rest" hidden>Pause</button>
+<button type="button" class="undo" hidden>Undo</button>
+<button type="button" class="listen" hidden>Listen</button> <span class="at-mine">${clockTime(0)}</span></p>
+<p class="row after" hidden><label for="${id}-by">Your name</label>
+<input id="${id}-by" class="by" maxlength="80" autocomplete="off">
+<button type="button" class="save">Save it as a file</button></p>
+<p class="done" role="status"></p>
+</details>`
 
 /** The steps, those of one part together. */
 function steps(q: PublishedQuestion): string {

@@ -28,7 +28,8 @@ export function classSiteListener(site: ClassSite) {
 const COMMON = {
   'X-Content-Type-Options': 'nosniff',
   'Referrer-Policy': 'no-referrer',
-  'Permissions-Policy': 'camera=(), microphone=(), geolocation=()',
+  // A student may record an explanation on the page; it goes nowhere but into a file of hers.
+  'Permissions-Policy': 'camera=(), microphone=(self), geolocation=()',
   'Cross-Origin-Resource-Policy': 'same-origin',
   'Content-Security-Policy': "default-src 'none'; frame-ancestors 'none'",
 }

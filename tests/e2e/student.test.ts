@@ -309,7 +309,7 @@ describe('without scripts, on paper, by rules', () => {
     const seen = await page.evaluate(() => ({
       videos: [...document.querySelectorAll('noscript video')].map(v => v.getBoundingClientRect().width > 200),
       tracks: document.querySelectorAll('noscript track[kind=captions]').length,
-      dead: [...document.querySelectorAll('.bar, .tools, .stuck, .find, .practice form, .mine')].filter(
+      dead: [...document.querySelectorAll('.bar, .tools, .stuck, .explain, .find, .practice form, .mine')].filter(
         e => getComputedStyle(e).display !== 'none',
       ).length,
       steps: document.querySelectorAll('.steps li').length,

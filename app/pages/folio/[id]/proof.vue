@@ -6,6 +6,7 @@ import { clockTime } from '#core/publish'
 import type { Key } from '~/stores/keys'
 
 const props = defineProps<{ current?: Question }>()
+const route = useRoute()
 const store = useFolio()
 const proof = useProof()
 const ledger = useLedger()
@@ -20,8 +21,13 @@ const comparedStep = computed(() => props.current?.ledger?.steps.find(s => s.id 
 
 watch(
   () => [props.current?.id, props.current?.ledger?.takeId].join(),
-  () => {
-    void proof.open(props.current ?? null)
+  async () => {
+    await proof.open(props.current ?? null)
+    // What a student asks about is at a moment of the lesson.
+    const { t, ...query } = route.query
+    if (t === undefined || !proof.edition) return
+    proof.seek(Math.min(proof.duration, Math.max(0, Number(t) || 0)))
+    await navigateTo({ query }, { replace: true })
   },
   { immediate: true },
 )

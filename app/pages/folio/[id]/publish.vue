@@ -307,6 +307,8 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
         </div>
       </section>
 
+      <HandIns v-if="publish.recorded.length" />
+
       <section class="border border-(--rule) bg-default">
         <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">Rendered</h2>
         <p
