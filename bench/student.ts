@@ -1,14 +1,12 @@
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { dirname, join } from 'node:path'
+import { join } from 'node:path'
 import { deflateRawSync } from 'node:zlib'
 import type { Browser, Page } from 'puppeteer-core'
 import { editionOf } from '../core/edition'
-import { openArchive } from '../core/folio/archive'
 import { encodeLesson, lessonOf } from '../core/lesson'
-import { openPage, press, putOnShelf } from '../tests/support/browser'
-import { Downloads } from '../tests/support/downloads'
-import { serveStatic } from '../tests/support/staticSite'
+import { openPage, putOnShelf } from '../tests/support/browser'
+import { madeSiteIn, serveStatic } from '../tests/support/staticSite'
 import { hourFolio } from './hour'
 import { makeLesson } from './lesson'
 
@@ -51,19 +49,7 @@ interface Site {
 /** Makes the student page of the folio that is open on Publish, and lays it out as a host does. */
 async function madeSite(browser: Browser, page: Page): Promise<Site> {
   const folder = mkdtempSync(join(tmpdir(), 'orthograph-bench-student-'))
-  const downloads = await Downloads.into(browser, folder)
-  const began = performance.now()
-  const zip = await downloads.after(() => press(page, 'Student page as a zip'), 300_000)
-  const made = (performance.now() - began) / 1000
-  const archive = await openArchive(new Blob([new Uint8Array(readFileSync(zip))]), zip)
-  const sizes = new Map<string, number>()
-  for (const name of archive.names) {
-    const path = join(folder, 'site', name)
-    mkdirSync(dirname(path), { recursive: true })
-    const data = new Uint8Array(await (await archive.blob(name, '')).arrayBuffer())
-    writeFileSync(path, data)
-    sizes.set(name, data.length)
-  }
+  const { sizes, made } = await madeSiteIn(join(folder, 'site'), browser, page)
   const html = readFileSync(join(folder, 'site/index.html'), 'utf8')
   const lessons = [...html.matchAll(/orthograph-lesson">([^<]+)</g)].map(m => Buffer.from(m[1]!, 'base64').length)
   const sum = (of: string) => [...sizes].reduce((n, [name, size]) => n + (name.startsWith(of) ? size : 0), 0)

@@ -23,14 +23,9 @@ export class VoiceRecorder {
       const mimeType = KINDS.find(k => MediaRecorder.isTypeSupported(k))
       const recorder = new MediaRecorder(stream, { ...(mimeType ? { mimeType } : {}), audioBitsPerSecond: BITRATE })
       const voice = new VoiceRecorder(recorder)
-      const started = new Promise<void>(done => {
-        recorder.addEventListener('start', e => {
-          voice.began = e.timeStamp
-          done()
-        })
-      })
+      // What sounds from here on is in it; that it has begun is told some 70 ms later, measured in Chromium.
+      voice.began = performance.now()
       recorder.start(1000)
-      await started
       return { voice, refused: false }
     } catch {
       return { voice: new VoiceRecorder(null), refused: true }

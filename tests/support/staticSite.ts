@@ -1,7 +1,11 @@
-import { readFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { extname, join } from 'node:path'
+import { dirname, extname, join } from 'node:path'
+import type { Browser, Page } from 'puppeteer-core'
+import { openArchive } from '../../core/folio/archive'
+import { press } from './browser'
+import { Downloads } from './downloads'
 
 const MIME: Record<string, string> = {
   '.html': 'text/html',
@@ -26,4 +30,25 @@ export function serveStatic(folder: string): { origin: string; close(): void } {
     }
   }).listen(0)
   return { origin: `http://localhost:${(server.address() as AddressInfo).port}`, close: () => void server.close() }
+}
+
+/**
+ * Makes the student page of the folio that is open on Publish, and unpacks it as for a web host.
+ * @returns bytes of its files, and how long it took from the press, s
+ */
+export async function madeSiteIn(folder: string, browser: Browser, page: Page) {
+  const downloads = await Downloads.into(browser, folder)
+  const began = performance.now()
+  const zip = await downloads.after(() => press(page, 'Student page as a zip'), 300_000)
+  const made = (performance.now() - began) / 1000
+  const archive = await openArchive(new Blob([new Uint8Array(readFileSync(zip))]), zip)
+  const sizes = new Map<string, number>()
+  for (const name of archive.names) {
+    const path = join(folder, name)
+    mkdirSync(dirname(path), { recursive: true })
+    const data = new Uint8Array(await (await archive.blob(name, '')).arrayBuffer())
+    writeFileSync(path, data)
+    sizes.set(name, data.length)
+  }
+  return { sizes, made }
 }
