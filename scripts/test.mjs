@@ -16,7 +16,7 @@ ensurePackages()
  */
 const LANES = [
   ['path', 'proof', 'student', 'solving', 'camera', 'recording'],
-  ['badInput', 'edited', 'handIn', 'export', 'licences', 'pages', 'safety', 'scene', 'screens'],
+  ['badInput', 'edited', 'attack', 'handIn', 'export', 'licences', 'pages', 'safety', 'scene', 'screens'],
 ].map(names => names.map(name => `tests/e2e/${name}.test.ts`))
 const forgotten = readdirSync(join(root, 'tests/e2e')).filter(f => !LANES.flat().includes(`tests/e2e/${f}`))
 if (forgotten.length) throw new Error(`in no lane of scripts/test.mjs: ${forgotten.join(', ')}`)

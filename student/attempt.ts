@@ -34,6 +34,7 @@ export class Attempt {
     private readonly dark: boolean,
   ) {
     this.ink = name === null ? [] : readInk(kept(name))
+    for (const line of this.ink) this.known.add(JSON.stringify(line))
   }
 
   get strokes(): Ink {
@@ -68,11 +69,22 @@ export class Attempt {
   clear(): void {
     this.onGone(this.ink)
     this.ink = []
+    if (this.name !== null) forget(this.name)
     this.changed()
+  }
+
+  /** Lines that were written here, or known of; what else is kept comes from the same page in another tab. */
+  private readonly known = new Set<string>()
+  private takeIn(name: string) {
+    for (const line of this.ink) this.known.add(JSON.stringify(line))
+    const others = readInk(kept(name)).filter(line => !this.known.has(JSON.stringify(line)))
+    for (const line of others) this.known.add(JSON.stringify(line))
+    this.ink.push(...others)
   }
 
   private changed() {
     if (this.name !== null) {
+      this.takeIn(this.name)
       if (this.ink.length) keep(this.name, JSON.stringify(this.ink))
       else forget(this.name)
     }
