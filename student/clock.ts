@@ -10,14 +10,39 @@ export interface Clock {
 
 /** A browser tells the time of a sound in steps; between them it goes on as fast as it is played. */
 const MOST_AHEAD = 120
+/** A jump that a host cannot make waits so long for the whole sound, ms. */
+const JUMP_WAITS = 10_000
 
 /** The sound is the clock; it keeps its pitch at every speed. */
 export class SoundClock implements Clock {
   private told = 0
   private at = 0
 
+  private sought: { t: number; at: number } | null = null
+
   constructor(private readonly audio: HTMLAudioElement) {
     audio.preservesPitch = true
+    audio.addEventListener('loadedmetadata', () => void this.makeSeekable(), { once: true })
+  }
+
+  /** Where a host gives files only from their beginning, nothing could be jumped to: the whole sound is held then. */
+  private async makeSeekable(): Promise<void> {
+    const { audio } = this
+    const { seekable, duration } = audio
+    if (!/^https?:/.test(audio.src) || (seekable.length && seekable.end(seekable.length - 1) > duration - 1)) return
+    try {
+      const sound = await (await fetch(audio.src)).blob()
+      const { playbackRate, paused } = audio
+      // What was asked for lately could not be reached.
+      const lately = this.sought && performance.now() - this.sought.at < JUMP_WAITS
+      const t = lately ? this.sought!.t : audio.currentTime * 1000
+      audio.src = URL.createObjectURL(sound)
+      this.speed = playbackRate
+      this.seek(t)
+      if (!paused) await audio.play()
+    } catch {
+      // It plays from its beginning as it is.
+    }
   }
 
   get time(): number {
@@ -41,6 +66,7 @@ export class SoundClock implements Clock {
   }
   seek(t: number): void {
     this.audio.currentTime = t / 1000
+    this.sought = { t, at: performance.now() }
     this.told = -1
   }
   get speed(): number {

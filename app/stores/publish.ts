@@ -16,7 +16,7 @@ import {
   type RenderOptions,
   type RenderProgress,
 } from '../work/render'
-import { handedPages, type HandedPage } from '../work/worksheet'
+import { handedPages, pagesBroughtIn, type HandedPage } from '../work/worksheet'
 
 export interface RenderTask {
   key: string
@@ -272,6 +272,12 @@ export const usePublish = defineStore('publish', () => {
   async function findPages() {
     const folio = store.folio
     if (!folio) return
+    // They stand there at once, so that nothing below moves away from under a pointer when they have been read.
+    const known = new Map(pages.value.map(p => [p.page.id, p]))
+    pages.value = pagesBroughtIn(folio).map(page => {
+      const { handed = page.handed ?? true, why = 'page' as const } = known.get(page.id) ?? {}
+      return { page, handed, why }
+    })
     const found = await handedPages(folio)
     if (store.folio === folio) pages.value = found
   }

@@ -17,13 +17,17 @@ export interface HandedPage {
   why: 'chosen' | 'page' | 'answers'
 }
 
+/** The pages that students may get as the worksheet. */
+export const pagesBroughtIn = (folio: Folio): Page[] =>
+  folio.pages.filter(p => (p.kind === 'pdf' || p.kind === 'image') && !p.sheet)
+
 /**
  * Which pages students get as the worksheet: what was brought in and stands in Pages. Pages with the paper's own
  * answers
  * and the teacher's own sheets (references, paper to work on) stay, unless she chose otherwise.
  */
 export async function handedPages(folio: Folio): Promise<HandedPage[]> {
-  const own = folio.pages.filter(p => (p.kind === 'pdf' || p.kind === 'image') && !p.sheet)
+  const own = pagesBroughtIn(folio)
   const texts: PageText[] = []
   for (const page of own)
     texts.push((await textOfPage(page, folio).catch(() => null)) ?? blankText(page.width, page.height))

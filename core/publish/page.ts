@@ -69,7 +69,9 @@ export async function studentPage(folio: PublishedFolio, assets: PageAssets): Pr
     `script-src 'sha256-${await digest(assets.script)}'`,
     `style-src 'sha256-${await digest(assets.style)}'`,
     `img-src 'self' data:`,
-    `media-src 'self'`,
+    `media-src 'self' blob:`,
+    // Its own sound, whole, where a host gives files only from their beginning.
+    `connect-src 'self'`,
     `font-src 'self'`,
     `base-uri 'none'`,
     `form-action 'none'`,

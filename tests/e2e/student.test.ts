@@ -11,8 +11,8 @@ import { seededRandom } from '../../core/ink'
 import { exportFolio } from '../../scripts/export-demo'
 import { openPage, press, type Running } from '../support/browser'
 import { closeDemo, openDemo, seededFolio } from '../support/demo'
-import { frameAt, likeness, pictureTimes, soundOf } from '../support/media'
-import { serveStatic } from '../support/staticSite'
+import { frameAt, lag, likeness, pictureTimes, soundOf, thinned } from '../support/media'
+import { onClassSite, serveStatic } from '../support/staticSite'
 
 /** The student page as a student has it, against what nobody here wrote: ffmpeg, poppler, axe, a validator of HTML. */
 const root = mkdtempSync(join(tmpdir(), 'orthograph-student-'))
@@ -21,6 +21,8 @@ let app: Running
 let browser: Browser & { profile: string }
 let server: ReturnType<typeof serveStatic> | undefined
 let origin: string
+let classSite: string
+const voices = new Map<string, Blob>()
 const editions: Edition[] = []
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))
 
@@ -34,6 +36,8 @@ beforeAll(async () => {
     const take = takes.find(t => t.take.id === q.ledger?.takeId)
     if (take) editions.push(editionOf({ ...take, ledger: q.ledger!, pages: folio.pages }))
   }
+  classSite = await onClassSite(app, site)
+  for (const { take, sound } of takes) voices.set(take.id, sound!)
   server = serveStatic(site)
   ;({ origin } = server)
 }, 240_000)
@@ -43,9 +47,15 @@ afterAll(async () => {
   rmSync(root, { recursive: true, force: true })
 })
 
-async function student(from: 'folder' | 'server' = 'server', width = 1280, height = 800) {
-  const at = from === 'folder' ? pathToFileURL(join(site, 'index.html')).href : `${origin}/`
-  const page = await openPage(browser, from === 'folder' ? 'file://' : origin)
+type Host = 'folder' | 'server' | 'class site'
+async function student(from: Host = 'server', width = 1280, height = 800, before?: (page: Page) => Promise<unknown>) {
+  const at = {
+    'folder': pathToFileURL(join(site, 'index.html')).href,
+    'server': `${origin}/`,
+    'class site': classSite,
+  }[from]
+  const page = await openPage(browser, from === 'folder' ? 'file://' : new URL(at).origin)
+  await before?.(page)
   await page.setViewport({ width, height })
   await page.goto(at)
   await page.evaluate(() => localStorage.clear())
@@ -127,19 +137,75 @@ describe('the replay', () => {
     await shut(page)
   }, 120_000)
 
-  it('plays sound that lies where the video’s does, at most 40 ms off, and takes few bytes', async () => {
+  it('plays sound that lies where it was recorded (every stretch correlated with the take), and takes few bytes', async () => {
     const html = readFileSync(join(site, 'index.html'), 'utf8')
     const sounds = [...html.matchAll(/data-sound="([^"]+)"/g)].map(m => join(site, m[1]!))
     expect(sounds).toHaveLength(editions.length)
+    let stretches = 0
     for (const [i, file] of sounds.entries()) {
-      const sound = soundOf(file)
-      expect(Math.abs(sound.length / 48 - editions[i]!.duration)).toBeLessThan(120)
-      expect(readFileSync(file).length / (editions[i]!.duration / 1000)).toBeLessThan(4600)
+      const edition = editions[i]!
+      expect(readFileSync(file).length / (edition.duration / 1000)).toBeLessThan(4600)
+      const heard = thinned(soundOf(file))
+      const voice = join(root, 'voice.ogg')
+      for (const { at, ms, take, from } of edition.soundPlan()) {
+        if (from === null || ms < 500) continue
+        writeFileSync(voice, new Uint8Array(await voices.get(take)!.arrayBuffer()))
+        const own = thinned(soundOf(voice))
+        // A second of every three.
+        for (let t = 60; t + 1060 < ms; t += 3000) {
+          const off = lag(own, from + t, heard, at + t, 1000)
+          if (off === null) continue
+          stretches++
+          expect(Math.abs(off), `question ${i + 1} at ${at + t} ms`).toBeLessThanOrEqual(10)
+        }
+      }
     }
+    expect(stretches).toBeGreaterThan(5)
   })
 
-  it.each(['folder', 'server'] as const)(
-    'plays, jumps, follows the steps and keeps what she chose (from a %s)',
+  it('shows the ink of the moment that is heard, 40 ms apart at most, at every speed and the same pitch', async () => {
+    const page = await student('server', 1280, 800, p =>
+      p.evaluateOnNewDocument(() => {
+        // Its sounds stand nowhere in the page.
+        const sounds: HTMLAudioElement[] = []
+        Object.assign(window, { heard: () => sounds.find(a => !a.paused) })
+        window.Audio = class extends Audio {
+          constructor(src?: string) {
+            super(src)
+            sounds.push(this)
+          }
+        } as typeof Audio
+      }),
+    )
+    await page.click('#q1 .play')
+    const speeds = await page.$$eval('#q1 .speed option', all => all.map(o => (o as HTMLOptionElement).value))
+    expect(speeds.length).toBeGreaterThan(6)
+    for (const speed of speeds) {
+      await page.select('#q1 .speed', speed)
+      const seen = await page.evaluate(async () => {
+        const heard = (window as unknown as { heard(): HTMLAudioElement }).heard()
+        const section = document.querySelector<HTMLElement>('#q1')!
+        const apart: number[] = []
+        const watch = new MutationObserver(() => apart.push(Number(section.dataset.ms) - heard.currentTime * 1000))
+        heard.currentTime = 2
+        await new Promise(r => setTimeout(r, 300))
+        watch.observe(section, { attributeFilter: ['data-ms'] })
+        const [from, began] = [heard.currentTime, performance.now()]
+        await new Promise(r => setTimeout(r, 1200))
+        watch.disconnect()
+        const rate = ((heard.currentTime - from) * 1000) / (performance.now() - began)
+        return { apart, rate, pitch: heard.preservesPitch }
+      })
+      expect(seen.apart.length, speed).toBeGreaterThan(4)
+      expect(Math.max(...seen.apart.map(Math.abs)), `apart at ${speed}`).toBeLessThanOrEqual(40)
+      expect(Math.abs(seen.rate / Number(speed) - 1), `rate at ${speed}`).toBeLessThan(0.12)
+      expect(seen.pitch).toBe(true)
+    }
+    await page.close()
+  }, 60_000)
+
+  it.each(['folder', 'server', 'class site'] as const)(
+    'plays, jumps, follows the steps and keeps what she chose (from the %s)',
     async from => {
       const page = await student(from)
       await page.click('#q1 .play')
@@ -199,6 +265,36 @@ describe('the replay', () => {
       }
       await shut(page)
     }
+  })
+
+  it('is pinched, dragged and tapped back by touch; turned, it still fits; full screen is as large as the screen', async () => {
+    const page = await student('server', 390, 800, p =>
+      p.setViewport({ width: 390, height: 800, hasTouch: true, isMobile: true }),
+    )
+    await page.setViewport({ width: 390, height: 800, hasTouch: true, isMobile: true })
+    await page.$eval('#q1 .stage', s => s.scrollIntoView({ behavior: 'instant', block: 'center' }))
+    const box = (await (await page.$('#q1 canvas.board'))!.boundingBox())!
+    const session = await page.createCDPSession()
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) =>
+      session.send('Input.dispatchTouchEvent', {
+        type,
+        touchPoints: points.map(([px, py], id) => ({ x: px, y: py, id })),
+      })
+    await touch('touchStart', [x - 20, y], [x + 20, y])
+    for (let k = 1; k <= 8; k++) await touch('touchMove', [x - 20 - 8 * k, y], [x + 20 + 8 * k, y])
+    await touch('touchEnd')
+    await page.waitForSelector('#q1 .whole:not([hidden])')
+    await page.click('#q1 .whole')
+    await page.waitForSelector('#q1 .whole[hidden]')
+    await page.setViewport({ width: 800, height: 390, hasTouch: true, isMobile: true })
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(800)
+    await page.click('#q1 .wide')
+    await page.waitForFunction(() => document.fullscreenElement || document.querySelector('.screen.filling'))
+    const stage = (await (await page.$('#q1 .stage'))!.boundingBox())!
+    expect(stage.y + stage.height).toBeLessThanOrEqual(390)
+    expect(stage.height).toBeGreaterThan(250)
+    await shut(page)
   })
 
   it('a link leads to its moment', async () => {

@@ -147,13 +147,19 @@ export async function press(page: Page, text: string, within = 'body'): Promise<
           `${scope} button, ${scope} a, ${scope} [role=button], ${scope} label, ${scope} [role=option], ${scope} [role=menuitem]`,
         ),
       ]
-      return all.find(
+      const found = all.find(
         e =>
           !e.closest('[inert]') &&
           !(e as HTMLButtonElement).disabled &&
           ((e.textContent ?? '').includes(wanted) || e.getAttribute('aria-label')?.includes(wanted)) &&
           e.getClientRects().length > 0,
       )
+      // What is still being laid out would move away from under the pointer.
+      const { x, y } = found?.getBoundingClientRect() ?? { x: 0, y: 0 }
+      const seen = window as unknown as { seenAt?: string }
+      const was = seen.seenAt
+      seen.seenAt = `${wanted} ${x} ${y}`
+      return was === seen.seenAt ? found : undefined
     },
     { timeout: 15_000 },
     text,

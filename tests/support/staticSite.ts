@@ -1,10 +1,10 @@
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { dirname, extname, join } from 'node:path'
+import { dirname, extname, join, relative } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { openArchive } from '../../core/folio/archive'
-import { press } from './browser'
+import { press, type Running } from './browser'
 import { Downloads } from './downloads'
 
 const MIME: Record<string, string> = {
@@ -51,4 +51,25 @@ export async function madeSiteIn(folder: string, browser: Browser, page: Page) {
     sizes.set(name, data.length)
   }
   return { sizes, made }
+}
+
+/** Puts a site on the class site by its interface. @returns the link under which students find it */
+export async function onClassSite(app: Pick<Running, 'origin' | 'publishingKey'>, folder: string): Promise<string> {
+  const api = `${app.origin}/api/class-site`
+  const begun = await fetch(api, {
+    method: 'POST',
+    body: '{"title":"Balloon Day"}',
+    headers: { 'x-publishing-key': app.publishingKey },
+  })
+  const { id, key } = (await begun.json()) as { id: string; key: string }
+  const headers = { 'x-publication-key': key }
+  for (const name of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    if (!name.isFile()) continue
+    const path = relative(folder, join(name.parentPath, name.name))
+    const address = `${api}/${id}/${path.split('/').map(encodeURIComponent).join('/')}`
+    const put = await fetch(address, { method: 'PUT', body: readFileSync(join(folder, path)), headers })
+    if (!put.ok) throw new Error(`${path}: ${put.status} ${await put.text()}`)
+  }
+  const opened = await fetch(`${api}/${id}/open`, { method: 'POST', headers })
+  return ((await opened.json()) as { link: string }).link
 }
