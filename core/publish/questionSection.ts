@@ -4,10 +4,6 @@ import { encodePath, type PublishedQuestion } from './page'
 /** A question on the student page; what needs the page's script is hidden until that runs. */
 export function questionSection(q: PublishedQuestion, index: number): string {
   const id = `q${index + 1}`
-  const words = q.captions.map(
-    c =>
-      `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`,
-  )
   const print = q.print.filter(line => line.trim())
   return `<section class="question" id="${id}" aria-labelledby="${id}-name" data-number="${escapeHtml(q.number)}" data-question="${escapeHtml(q.id)}"${q.sound ? ` data-sound="${escapeHtml(q.sound.path)}"` : ''}>
 <h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
@@ -46,9 +42,30 @@ ${explain(q, id)}
 <div class="steps"><h3>Steps</h3>${steps(q)}</div>
 </div>
 ${print.length ? `<details class="print"><summary>What is asked</summary>${print.map(line => `<p>${escapeHtml(line)}</p>`).join('')}</details>` : ''}
-<details class="transcript"><summary>What is said</summary><p>${words.join(' ')}</p></details>
+<details class="transcript"><summary>What is said and written</summary>${transcript(q)}</details>
 <script type="application/x-orthograph-lesson">${q.lesson}</script>
 </section>`
+}
+
+/** What is said, by steps, and what is typed and placed in each: all of it for who cannot see or hear it. */
+function transcript(q: PublishedQuestion): string {
+  const stepOf = (t: number) =>
+    Math.max(
+      0,
+      q.chapters.findLastIndex(c => c.t <= t + 1),
+    )
+  const said = q.captions.map(c => ({
+    step: stepOf(c.from),
+    html: `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`,
+  }))
+  const words = (i: number) => said.filter(s => s.step === i).map(s => s.html)
+  if (!q.chapters.length) return `<p>${words(0).join(' ')}</p>`
+  return q.chapters
+    .map((c, i) => {
+      const written = c.also ? `<p class="written">Written: ${escapeHtml(c.also)}</p>` : ''
+      return `<section><h3>${clockTime(c.t)} ${escapeHtml(c.title)}</h3><p>${words(i).join(' ')}</p>${written}</section>`
+    })
+    .join('')
 }
 
 /** Where she explains it herself: the bare question, to write on and talk over. */
