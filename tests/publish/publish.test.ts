@@ -217,7 +217,7 @@ describe('the student page', () => {
     for (const part of [
       'class="speed"',
       'class="captions"',
-      'What is said',
+      'What is said and written',
       'What is asked',
       'A hint',
       'I am stuck here',
