@@ -161,7 +161,8 @@ export async function press(page: Page, text: string, within = 'body'): Promise<
       seen.seenAt = `${wanted} ${x} ${y}`
       return was === seen.seenAt ? found : undefined
     },
-    { timeout: 15_000 },
+    // By the clock: a tab that is not in front draws nothing.
+    { timeout: 15_000, polling: 40 },
     text,
     within,
   )
