@@ -172,6 +172,10 @@ describe('a page that is opened twice', () => {
     const tabs = [await open(), await open()]
     for (const [i, page] of tabs.entries()) {
       await page.bringToFront()
+      if (i)
+        await page.waitForFunction(() => Object.keys(localStorage).some(k => k.includes('attempt q1')), {
+          polling: 100,
+        })
       await page.$eval('#q1', q => q.scrollIntoView({ behavior: 'instant' }))
       await page.waitForSelector('#q1 .stage:not([hidden])')
       await click(page, '#q1 .play')
@@ -182,11 +186,15 @@ describe('a page that is opened twice', () => {
       await page.mouse.move(box.x + 200, box.y + 60 + 40 * i, { steps: 5 })
       await page.mouse.up()
     }
-    const kept = await tabs[0]!.evaluate(() => {
-      const key = Object.keys(localStorage).find(k => k.includes('attempt q1'))!
-      return (JSON.parse(localStorage.getItem(key)!) as unknown[]).length
-    })
-    expect(kept).toBe(2)
+    // Tabs are told of each other's storage in their own time.
+    for (const page of tabs)
+      await page.waitForFunction(
+        () => {
+          const key = Object.keys(localStorage).find(k => k.includes('attempt q1'))
+          return key && (JSON.parse(localStorage.getItem(key)!) as unknown[]).length === 2
+        },
+        { polling: 100 },
+      )
     expect(await now(tabs[1]!, '#q1')).toBeGreaterThan(0)
     for (const page of tabs) await page.close()
   })
