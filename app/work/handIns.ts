@@ -5,6 +5,7 @@ import { OWN_INK, type Lesson, type LessonView } from '#core/lesson'
 import { MOST_HAND_IN, readHandIn, type ReadHandIn } from '#core/publish'
 import { fillOutline, viewScale, type Context2D } from '#core/scene'
 import { pictureOfFrame } from '../paper/pageStore'
+import { pictureBlob, scenePageOf } from './lesson'
 import { pictureOfMoment } from './still'
 
 const WIDTH = 1600
@@ -47,13 +48,10 @@ export async function explained(folio: Folio, lesson: Lesson): Promise<{ lesson:
   const frame = lesson.first
   const page = folio.pages.find(p => p.id === frame.pageId)!
   const canvas = await pictureOfFrame(folio, frame, WIDTH / frame.box.w)
-  const blob = await new Promise<Blob>((done, fail) =>
-    canvas.toBlob(b => (b ? done(b) : fail(new Error('the page could not be drawn')))),
-  )
-  const url = URL.createObjectURL(blob)
+  const url = URL.createObjectURL(await pictureBlob(canvas))
   const view: LessonView = {
     frame,
-    page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark },
+    page: scenePageOf(page),
     pictures: [{ path: url, width: canvas.width }],
   }
   return { lesson: { ...lesson, views: [view], sound: null }, release: () => URL.revokeObjectURL(url) }

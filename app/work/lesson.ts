@@ -1,5 +1,5 @@
 import { editionOf, type Edition } from '#core/edition'
-import type { ArchiveFile, Folio, Frame, Question, Take } from '#core/folio'
+import type { ArchiveFile, Folio, Frame, Page, Question, Take } from '#core/folio'
 import { deflated, encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
 import { nearestLook } from '#core/publish'
 import { loadDocument } from '../data/folios'
@@ -111,11 +111,19 @@ async function viewOf(
   }
   return {
     frame,
-    page: { id: page.id, width: page.width, height: page.height, dark: page.kind === 'blank' && page.dark },
+    page: scenePageOf(page),
     pictures,
     ...(print ? { print } : {}),
   }
 }
+
+/** A page as a replay's scene knows it. */
+export const scenePageOf = (page: Page): LessonView['page'] => ({
+  id: page.id,
+  width: page.width,
+  height: page.height,
+  dark: page.kind === 'blank' && page.dark,
+})
 
 /** A picture of a page as a small file: WebP where the browser makes it, else PNG. */
 export function pictureBlob(canvas: HTMLCanvasElement): Promise<Blob> {
