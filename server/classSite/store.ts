@@ -156,6 +156,8 @@ export class ClassSite {
     } catch (error) {
       if (whole || this.opened.has(id) || (error instanceof Refusal && error.statusCode === 413))
         await rm(place.part, { force: true })
+      // Opening takes the folder of parts away, also from under what is just being written.
+      if (!(error instanceof Refusal) && this.opened.has(id)) throw new Refusal(409, 'Already published')
       throw error
     } finally {
       this.writing.delete(place.part)
