@@ -6,10 +6,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { seededRandom } from '../core/ink'
 import { freePort, startApp } from '../tests/support/browser'
+import { filesOnClassSite } from '../tests/support/staticSite'
 
 const MB = 1024 ** 2
 const FILE_BYTES = 100 * MB
-const STUDENTS = 100
+const STUDENTS = 200
 const ROUND_MS = 3000
 
 /** A static server in ten lines, to measure beside: it streams the range that is asked for, and knows nothing else. */
@@ -64,7 +65,7 @@ async function students(url: string, seed: number): Promise<{ bytes: number; too
   return { bytes, took }
 }
 
-/** Publishes a file of 100 MB and lets 100 students read it, beside a static server that does nothing else. */
+/** Publishes a file of 100 MB and lets 200 students read it, beside a static server that does nothing else. */
 export async function benchServer(rounds = 5) {
   const folder = mkdtempSync(join(tmpdir(), 'orthograph-bench-'))
   const file = join(folder, 'video.mp4')
@@ -74,18 +75,15 @@ export async function benchServer(rounds = 5) {
   const port = await freePort()
   const plain = spawn(process.execPath, ['-e', TEN_LINES, file, String(port)], { stdio: 'inherit' })
   try {
-    const json = async (path: string, init: RequestInit) =>
-      (await fetch(app.origin + path, init)).json() as Promise<Record<string, string>>
-    const { id, key } = await json('/api/class-site', {
-      method: 'POST',
-      body: '{"title":"Bench"}',
-      headers: { 'x-publishing-key': app.publishingKey },
-    })
-    const auth = { 'x-publication-key': key! }
     const before = memoryOf(app.pid)
-    await json(`/api/class-site/${id}/video.mp4`, { method: 'PUT', body: video, headers: auth })
-    await json(`/api/class-site/${id}/index.html`, { method: 'PUT', body: '<h1>Bench</h1>', headers: auth })
-    const { link } = await json(`/api/class-site/${id}/open`, { method: 'POST', headers: auth })
+    const page = Buffer.from('<h1>Bench</h1>')
+    const { link } = await filesOnClassSite(
+      app,
+      new Map([
+        ['index.html', page],
+        ['video.mp4', video],
+      ]),
+    )
     const uploaded = memoryOf(app.pid)
     const urls = { own: `${link}video.mp4`, plain: `http://127.0.0.1:${port}/` }
     const shares: number[] = [],

@@ -43,6 +43,7 @@ const NEEDED = [
       does('ffprobe', ['-version']),
   },
   { pack: 'poppler-utils', can: () => spawnSync('pdftotext', ['-v']).status !== null && does('pdftoppm', ['-v']) },
+  { pack: 'redis-server', can: () => does('redis-server', ['--version']) },
   { pack: 'qpdf', can: () => does('qpdf', ['--version']) },
   { pack: 'groff', can: () => does('groff', ['-Tpdf'], { input: 'x\n', check: s => s.startsWith('%PDF') }) },
   {

@@ -27,15 +27,17 @@ const Line = z
   .array(z.number().finite().min(-1e6).max(1e13))
   .max(400_000)
   .refine(line => line.length % 4 === 0)
+/** A question about a moment, as a student page writes it. */
+export const StuckForm = z.object({
+  form: z.literal('orthograph-stuck'),
+  ...named,
+  t: z.number().min(0).max(1e9),
+  step: text(10_000),
+  stepIndex: z.number().int().min(0).max(1e6),
+  attempt: z.array(Line).max(20_000).optional(),
+}) satisfies z.ZodType<Stuck>
 const HandIn = z.discriminatedUnion('form', [
-  z.object({
-    form: z.literal('orthograph-stuck'),
-    ...named,
-    t: z.number().min(0).max(1e9),
-    step: text(10_000),
-    stepIndex: z.number().int().min(0).max(1e6),
-    attempt: z.array(Line).max(20_000).optional(),
-  }) satisfies z.ZodType<Stuck>,
+  StuckForm,
   z.object({
     form: z.literal('orthograph-explanation'),
     ...named,

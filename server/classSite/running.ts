@@ -3,6 +3,7 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { hostName } from '../guard'
 import { classSiteListener } from './serve'
+import { siteStorage } from './drivers'
 import { ClassSite } from './store'
 
 /** The class site of this process, and the address of its own under which students find it. */
@@ -17,16 +18,19 @@ let running: RunningSite | null = null
 export const policyHash = (text: string) => `sha256-${createHash('sha256').update(text).digest('base64')}`
 
 export interface SiteOptions {
-  folder: string
+  /** Where publications are kept: a folder, or the address of a Redis that several servers share. */
+  place: string
+  /** Folder of publications that were made before there were versions. */
+  old: string
   player: { script: string; style: string }
   port: number
   host: string
 }
 
 /** Starts the class site on a port of its own; where that is taken, on a free one, and says so. */
-export function startClassSite({ folder, player, port, host }: SiteOptions): RunningSite {
-  const site = new ClassSite(folder, player)
-  const server = createServer({ requestTimeout: 30_000 }, classSiteListener(site))
+export function startClassSite({ place, old, player, port, host }: SiteOptions): RunningSite {
+  const site = new ClassSite(siteStorage(place), player)
+  const server = createServer({ requestTimeout: 30_000 }, classSiteListener(site, old))
   const ready = new Promise<number>((resolve, reject) => {
     server.once('error', (error: NodeJS.ErrnoException) => {
       if (error.code !== 'EADDRINUSE') return reject(error)
@@ -41,7 +45,7 @@ export function startClassSite({ folder, player, port, host }: SiteOptions): Run
     .then(() => site.sweep())
     .catch((error: unknown) => console.error('The class site could not be started:', error))
   setInterval(() => {
-    void site.sweep()
+    site.sweep().catch((error: unknown) => console.error('The class site could not be swept:', error))
   }, 3_600_000).unref()
   running = { site, server, ready }
   return running

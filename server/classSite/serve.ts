@@ -1,20 +1,24 @@
-import { createReadStream, type Stats } from 'node:fs'
-import { readFile } from 'node:fs/promises'
 import type { IncomingMessage, ServerResponse } from 'node:http'
-import { pipeline } from 'node:stream'
+import { pipeline, Readable } from 'node:stream'
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
+import { readJson, readText } from '../body'
+import { Held } from './contents'
+import { COMMON, isKnown, mayRange, policyOf, rangeOf } from './http'
+import { findOld, sendOld } from './old'
 import { Refusal } from './refusal'
-import type { ClassSite, Meta } from './store'
+import type { ClassSite, Found } from './store'
 
 /**
  * Shows published pages to students, on an origin of their own. Whatever a page says, only the player's script runs on
  * it: the
- * policy stands in the headers and names it by its hash. Files are streamed from where they lie.
+ * policy stands in the headers and names it by its hash. Files are streamed piece by piece from the storage.
+ * @param old folder of publications that were made before there were versions
  */
-export function classSiteListener(site: ClassSite) {
+export function classSiteListener(site: ClassSite, old: string | null = null) {
+  const zipped = new Held<Buffer>(ZIPPED_HELD, b => b.length)
   return (request: IncomingMessage, response: ServerResponse): void => {
-    answer(site, request, response).catch((error: unknown) => {
+    answer({ site, old, zipped, request, response }).catch((error: unknown) => {
       if (response.headersSent) return response.destroy()
       const { statusCode, message, headers } =
         error instanceof Refusal ? error : new Refusal(500, 'Something went wrong')
@@ -25,27 +29,54 @@ export function classSiteListener(site: ClassSite) {
   }
 }
 
-const COMMON = {
-  'X-Content-Type-Options': 'nosniff',
-  'Referrer-Policy': 'no-referrer',
-  // A student may record an explanation on the page; it goes nowhere but into a file of hers.
-  'Permissions-Policy': 'camera=(), microphone=(self), geolocation=()',
-  'Cross-Origin-Resource-Policy': 'same-origin',
-  'Content-Security-Policy': "default-src 'none'; frame-ancestors 'none'",
-}
-const SMALL_TEXT = 4 * 1024 ** 2
-const zipped = promisify(gzip)
+/** Texts up to this size are packed on the way, and so much of packed ones is held for the next who asks, bytes. */
+const SMALL_TEXT = 16 * 1024 ** 2
+const ZIPPED_HELD = 32 * 1024 ** 2
+const packed = promisify(gzip)
 
-async function answer(site: ClassSite, request: IncomingMessage, response: ServerResponse) {
+interface Asked {
+  site: ClassSite
+  old: string | null
+  zipped: Held<Buffer>
+  request: IncomingMessage
+  response: ServerResponse
+}
+
+async function answer(asked: Asked) {
+  const { site, old, request, response } = asked
+  const [, id = '', rest] = /^\/([^/?]+)(\/[^?]*)?(?:\?|$)/.exec(request.url ?? '') ?? []
+  const path = decoded((rest ?? '').slice(1)) || 'index.html'
+  if (request.method === 'POST' && (path === 'messages' || path === 'plays')) return told(asked, id, path)
   if (request.method !== 'GET' && request.method !== 'HEAD')
     throw new Refusal(405, 'Only reading is possible here', { Allow: 'GET, HEAD' })
-  const [, id = '', rest] = /^\/([^/?]+)(\/[^?]*)?(?:\?|$)/.exec(request.url ?? '') ?? []
-  if (rest === undefined && (await site.meta(id))?.open)
-    throw new Refusal(301, 'It stands here', { Location: `/${id}/` })
-  const path = decoded((rest ?? '').slice(1)) || 'index.html'
   const found = await site.find(id, path)
-  if (!found) throw new Refusal(404, 'Nothing is published here')
-  await send(request, response, found)
+  if (found && rest === undefined) throw new Refusal(301, 'It stands here', { Location: `/${id}/` })
+  if (found) return send(asked, id, found)
+  const earlier = old && (await findOld(old, id, path))
+  if (earlier && rest === undefined) throw new Refusal(301, 'It stands here', { Location: `/${id}/` })
+  if (earlier) return sendOld(request, response, earlier)
+  const opens = path === 'index.html' ? await site.opensAt(id) : null
+  throw new Refusal(
+    404,
+    opens ? `This opens on ${opens.replace('T', ' at ').slice(0, 19)} UTC` : 'Nothing is published here',
+  )
+}
+
+/** What a page tells: a message to the teacher, or that a question is played. Only pages of this site may. */
+async function told({ site, request, response }: Asked, id: string, path: 'messages' | 'plays') {
+  const { origin, host } = request.headers
+  const same = request.headers['sec-fetch-site'] ?? 'same-origin'
+  if (same !== 'same-origin' || (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`))
+    throw new Refusal(403, 'Not from another page', { Connection: 'close' })
+  const close = (error: unknown) => {
+    // What is still coming is not wanted any more.
+    if (error instanceof Refusal) error.headers.Connection = 'close'
+    throw error
+  }
+  if (!(await site.find(id, 'index.html'))) throw new Refusal(404, 'Nothing is published here', { Connection: 'close' })
+  if (path === 'messages') await site.messages.take(id, () => readText(request, site.limits.messageBytes)).catch(close)
+  else site.plays.note(id, await site.counted(id), await readJson(request))
+  response.writeHead(204, COMMON).end()
 }
 
 function decoded(path: string): string {
@@ -56,81 +87,48 @@ function decoded(path: string): string {
   }
 }
 
-async function send(
-  request: IncomingMessage,
-  response: ServerResponse,
-  { file, type, stats, meta }: { file: string; type: string; stats: Stats; meta: Meta },
-) {
-  const text = type.startsWith('text/') && stats.size <= SMALL_TEXT
+async function send({ site, zipped, request, response }: Asked, id: string, found: Found) {
+  const { sha, size, type, since, version } = found
+  const page = type.startsWith('text/html')
+  const text = type.startsWith('text/') && size <= SMALL_TEXT
   const zip = text && !request.headers.range && /\bgzip\b/.test(String(request.headers['accept-encoding'] ?? ''))
-  const etag = `"${stats.size.toString(36)}-${Math.round(stats.mtimeMs).toString(36)}${zip ? '-gz' : ''}"`
+  const modified = new Date(since).toUTCString()
+  const etag = `"${sha.slice(0, 32)}${zip ? '-gz' : ''}"`
   const headers: Record<string, string | number> = {
     ...COMMON,
     'Content-Type': type,
     'ETag': etag,
-    'Last-Modified': stats.mtime.toUTCString(),
+    'Last-Modified': modified,
     'Accept-Ranges': 'bytes',
-    // The page is asked for anew each time, and answered with "not modified"; what stands beside it stays for a day.
-    'Cache-Control': type.startsWith('text/html') ? 'no-cache' : 'public, max-age=86400',
+    // The page is asked for anew each time, and answered with "not modified"; what stands beside it is named by its
+    // content, and never changes.
+    'Cache-Control': found.changing ? 'no-cache' : 'public, max-age=31536000, immutable',
     ...(text ? { Vary: 'Accept-Encoding' } : {}),
     ...(zip ? { 'Content-Encoding': 'gzip' } : {}),
-    ...(type.startsWith('text/html') ? { 'Content-Security-Policy': policyOf(meta) } : {}),
+    ...(page ? { 'Content-Security-Policy': policyOf(version.player) } : {}),
   }
-  if (isKnown(request, etag, stats)) return void response.writeHead(304, headers).end()
-  const range = mayRange(request, etag, stats) ? rangeOf(request.headers.range, stats.size) : null
+  if (isKnown(request, etag, modified)) return void response.writeHead(304, headers).end()
+  const range = mayRange(request, etag, modified) ? rangeOf(request.headers.range, size) : null
   if (zip) {
-    const body = await zipped(await readFile(file))
+    const body = await zipped.get(`${id}:${sha}`, async () => {
+      const pieces: Uint8Array[] = []
+      for await (const piece of site.contents.read(id, sha, 0, size - 1, false)) pieces.push(piece)
+      return packed(Buffer.concat(pieces))
+    })
     return void response
       .writeHead(200, { ...headers, 'Content-Length': body.length })
       .end(request.method === 'HEAD' ? undefined : body)
   }
-  const { from, to } = range ?? { from: 0, to: stats.size - 1 }
+  const { from, to } = range ?? { from: 0, to: size - 1 }
   response.writeHead(range ? 206 : 200, {
     ...headers,
     'Content-Length': to - from + 1,
-    ...(range ? { 'Content-Range': `bytes ${from}-${to}/${stats.size}` } : {}),
+    ...(range ? { 'Content-Range': `bytes ${from}-${to}/${size}` } : {}),
   })
   if (request.method === 'HEAD' || to < from) return void response.end()
-  pipeline(createReadStream(file, { start: from, end: to, highWaterMark: 256 * 1024 }), response, () => {})
-}
-
-/** What a published page may do. Nothing but the player's own script and style, and files that stand beside it. */
-export function policyOf(meta: Pick<Meta, 'script' | 'style'>): string {
-  const own = (hash: string) => (hash ? `'${hash}'` : `'none'`)
-  return [
-    `default-src 'none'`,
-    `script-src ${own(meta.script)}`,
-    `style-src ${own(meta.style)}`,
-    `img-src 'self' data:`,
-    `media-src 'self'`,
-    `font-src 'self'`,
-    `base-uri 'none'`,
-    `form-action 'none'`,
-    `frame-ancestors 'none'`,
-  ].join('; ')
-}
-
-/** Whether the reader has it already (If-None-Match, else If-Modified-Since; RFC 9110, 13.1). */
-function isKnown({ headers }: IncomingMessage, etag: string, stats: Stats): boolean {
-  const match = headers['if-none-match']
-  if (match !== undefined) return match.split(',').some(tag => ['*', etag].includes(tag.trim().replace(/^W\//, '')))
-  const since = Date.parse(headers['if-modified-since'] ?? '')
-  return since >= Math.floor(stats.mtimeMs / 1000) * 1000
-}
-
-/** Whether a part may be given: without If-Range always, else only of the same file (RFC 9110, 13.1.5). */
-function mayRange({ headers }: IncomingMessage, etag: string, stats: Stats): boolean {
-  const condition = headers['if-range']
-  return condition === undefined || condition === etag || condition === stats.mtime.toUTCString()
-}
-
-/** The bytes that a Range header asks for, or null for the whole. @throws Refusal 416 */
-export function rangeOf(header: string | undefined, size: number): { from: number; to: number } | null {
-  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '')
-  if (!match || (!match[1] && !match[2])) return null
-  const from = match[1] ? Number(match[1]) : Math.max(0, size - Number(match[2]))
-  const to = match[1] && match[2] ? Math.min(Number(match[2]), size - 1) : size - 1
-  if (match[1] && match[2] && Number(match[2]) < from) return null
-  if (from > to || from >= size) throw new Refusal(416, 'Range not satisfiable', { 'Content-Range': `bytes */${size}` })
-  return { from, to }
+  pipeline(
+    Readable.from(site.contents.read(id, sha, from, to), { objectMode: false, highWaterMark: 0 }),
+    response,
+    () => {},
+  )
 }

@@ -1,22 +1,27 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
-import { existsSync, renameSync, type Stats } from 'node:fs'
-import { mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
-import { join } from 'node:path'
+import type { Storage } from 'unstorage'
 import { z } from 'zod'
-import { isSafePath } from '../../core/folio/archive'
-import { LIMITS, Rate, type SiteLimits } from './limits'
+import { contentsOf, pageAt, released, SiteVersion, versionBytes, type VersionFile } from '../../core/publish/version'
+import { Contents, Held } from './contents'
+import { LIMITS, Rate, Rates, type SiteLimits } from './limits'
+import { Messages } from './messages'
+import { Plays } from './plays'
 import { Refusal } from './refusal'
 
-const Meta = z.object({
+/**
+ * What may change of a publication: which version students get, and with which key it is changed. `owner` lets whoever
+ * has the folio make a new key. Neither key is kept itself.
+ */
+const Head = z.object({
   title: z.string().max(300),
   keyHash: z.string(),
-  open: z.boolean(),
+  ownerHash: z.string(),
   createdAt: z.string(),
-  /** Hashes of the player's script and style that may run on it: those of the application that published it. */
-  script: z.string().default(''),
-  style: z.string().default(''),
+  current: z.string().nullable(),
+  /** The oldest first; `left`: when students last had it, ms since 1970. */
+  versions: z.array(z.object({ id: z.string(), at: z.string(), bytes: z.number(), left: z.number().optional() })),
 })
-export type Meta = z.infer<typeof Meta>
+export type Head = z.infer<typeof Head>
 
 /** File types that a publication may hold, by ending; anything else is refused. */
 const TYPES = new Map([
@@ -31,242 +36,258 @@ const TYPES = new Map([
   ['jpg', 'image/jpeg'],
   ['pdf', 'application/pdf'],
   ['woff2', 'font/woff2'],
+  ['ics', 'text/calendar; charset=utf-8'],
+  ['xml', 'application/xml'],
 ])
+export const typeOf = (path: string) => TYPES.get(/\.([^./]+)$/.exec(path)?.[1]?.toLowerCase() ?? '')
 
 const hash = (text: string) => createHash('sha256').update(text).digest('hex')
 export const isId = (id: string) => /^[a-f0-9]{16}$/.test(id)
+const isKeyOf = (given: string | undefined, kept: string) =>
+  timingSafeEqual(Buffer.from(hash(given ?? '')), Buffer.from(kept))
 
-/**
- * Which bytes of a file come with a request: from `from` on, of `total` in all; `whole` when it is all of them at once.
- */
-export interface Piece {
-  from: number
-  total: number | null
-  whole: boolean
+/** What students get under a path. */
+export interface Found {
+  sha: string
+  size: number
+  type: string
+  /** Since when it has stood there, ISO. */
+  since: string
+  version: SiteVersion
+  /** It may change with the next version or release; what is named by its content never does. */
+  changing: boolean
 }
 
 /**
- * The class site that ships with the application: it takes a publication file by file and keeps it in a folder,
- * `<id>/meta.json` and `<id>/files/<hash of the path>`. A file stands under `<id>/parts/` until all of it is there.
+ * The class site that ships with the application. It keeps nothing in memory that is not in its storage, so that
+ * several of them can serve the same publications: contents and versions never change, and one small item, the head,
+ * says which version students get.
  */
 export class ClassSite {
+  readonly contents: Contents
+  readonly messages: Messages
+  readonly plays: Plays
   private readonly begun: Rate
-  private readonly sent = new Map<string, Rate>()
-  /** Open publications; what is in here never changes again. */
-  private readonly opened = new Map<string, Meta>()
-  private readonly writing = new Set<string>()
+  private readonly sent: Rates
+  private readonly versions = new Held<SiteVersion | null>(500, () => 1)
+  /** Changes of one head follow each other. */
+  private readonly changing = new Map<string, Promise<unknown>>()
 
   /**
-   * @param folder where publications are kept
+   * @param storage where publications are kept
    * @param player hashes (`sha256-…`) of the script and style of this application's student page
    */
   constructor(
-    readonly folder: string,
+    readonly storage: Storage,
     readonly player: { script: string; style: string },
     readonly limits: SiteLimits = LIMITS,
-    private readonly now: () => number = Date.now,
+    readonly now: () => number = Date.now,
   ) {
+    this.contents = new Contents(storage, limits, now)
+    this.messages = new Messages(storage, limits, now)
+    this.plays = new Plays(storage)
     this.begun = new Rate(limits.begunAMinute, now)
+    this.sent = new Rates(limits.sentAMinute, now)
   }
 
-  /** Begins a publication. @returns its id, and the key that allows to add files @throws Refusal 429, 507 */
-  async begin(title: string): Promise<{ id: string; key: string }> {
+  /** Begins a publication. @returns its id, the key that changes it, and what makes a new key @throws Refusal 429, 507 */
+  async begin(title: string): Promise<{ id: string; key: string; owner: string }> {
     const wait = this.begun.take()
     if (wait) throw new Refusal(429, 'Too many publications at once', { 'Retry-After': String(wait) })
-    await mkdir(this.folder, { recursive: true })
-    if ((await readdir(this.folder)).filter(isId).length >= this.limits.publications)
-      throw new Refusal(507, 'The class site is full')
+    if ((await this.ids()).length >= this.limits.publications) throw new Refusal(507, 'The class site is full')
     const id = randomBytes(8).toString('hex')
-    const key = randomBytes(24).toString('base64url')
-    await mkdir(join(this.folder, id, 'parts'), { recursive: true })
-    await mkdir(join(this.folder, id, 'files'))
-    await this.writeMeta(id, {
+    const [key, owner] = [randomBytes(24).toString('base64url'), randomBytes(24).toString('base64url')]
+    await this.writeHead(id, {
       title,
       keyHash: hash(key),
-      open: false,
-      createdAt: new Date(this.now()).toISOString(),
-      ...this.player,
+      ownerHash: hash(owner),
+      createdAt: this.at(),
+      current: null,
+      versions: [],
     })
-    return { id, key }
+    return { id, key, owner }
   }
 
   /** What is known of a publication, or null. */
-  async meta(id: string): Promise<Meta | null> {
+  async head(id: string): Promise<Head | null> {
     if (!isId(id)) return null
-    const kept = this.opened.get(id)
-    if (kept) return kept
-    try {
-      const meta = Meta.parse(JSON.parse(await readFile(join(this.folder, id, 'meta.json'), 'utf8')))
-      if (meta.open) this.remember(id, meta)
-      return meta
-    } catch {
-      return null
-    }
+    return Head.nullable().parse(await this.storage.getItem(`pub:${id}:head`))
   }
 
   /** The publication that this key may change. @throws Refusal 404, 403 */
-  async guarded(id: string, key: string | undefined): Promise<Meta> {
-    const meta = await this.meta(id)
-    if (!meta) throw new Refusal(404, 'No such publication')
-    if (!timingSafeEqual(Buffer.from(hash(key ?? '')), Buffer.from(meta.keyHash))) throw new Refusal(403, 'Wrong key')
-    return meta
+  async guarded(id: string, key: string | undefined): Promise<Head> {
+    const head = await this.head(id)
+    if (!head) throw new Refusal(404, 'No such publication')
+    if (!isKeyOf(key, head.keyHash)) throw new Refusal(403, 'Wrong key')
+    return head
   }
 
-  /** How much of a file has come. @throws Refusal 400 for a path or type that is not allowed */
-  async received(id: string, path: string): Promise<{ bytes: number; whole: boolean }> {
-    const place = this.placeOf(id, path)
-    const done = await stat(place.file).catch(() => null)
-    if (done) return { bytes: done.size, whole: true }
-    return { bytes: (await stat(place.part).catch(() => null))?.size ?? 0, whole: false }
+  /** A new key for who has the folio; the one before opens nothing any more. @throws Refusal 403, 404 */
+  async newKey(id: string, owner: string | undefined): Promise<string> {
+    const key = randomBytes(24).toString('base64url')
+    await this.change(id, head => {
+      if (!isKeyOf(owner, head.ownerHash)) throw new Refusal(403, 'Only from the folio that it was published from')
+      head.keyHash = hash(key)
+    })
+    return key
+  }
+
+  /** Takes a content, or a part of one. @throws Refusal 400, 409, 413, 429 */
+  async receive(
+    id: string,
+    sha: string,
+    body: AsyncIterable<Uint8Array>,
+    part: { from: number; total: number | null },
+  ) {
+    if (!isId(id) || !/^[a-f0-9]{64}$/.test(sha)) throw new Refusal(400, 'A file is sent under its SHA-256')
+    const wait = this.sent.take(id)
+    if (wait) throw new Refusal(429, 'Too many files at once', { 'Retry-After': String(wait) })
+    return this.contents.receive(id, sha, body, part)
   }
 
   /**
-   * Takes a file, or the next piece of one, as it streams in. A file sent at once that breaks off leaves nothing; of a
-   * piece, what has come is kept, to go on from there.
-   * @throws Refusal 400, 409 (open already, or a piece that does not follow), 413, 429
+   * Makes a version of contents that are all there, and shows it to students, at once and whole.
+   * @param after the version that it is made to follow: another one that came in between is not covered up
+   * @throws Refusal 400, 409 (something is missing; another version came in between; another application's page)
    */
-  async receive(
-    id: string,
-    path: string,
-    body: AsyncIterable<Uint8Array>,
-    { from, total, whole }: Piece,
-  ): Promise<{ bytes: number; whole: boolean }> {
-    const place = this.placeOf(id, path)
-    const wait = this.rateOf(id).take()
-    if (wait) throw new Refusal(429, 'Too many files at once', { 'Retry-After': String(wait) })
-    if (total !== null && total > this.limits.fileBytes) throw new Refusal(413, 'Too large')
-    if ((await this.meta(id))?.open) throw new Refusal(409, 'Already published')
-    if (this.writing.has(place.part)) throw new Refusal(409, 'This file is being sent already')
-    this.writing.add(place.part)
-    try {
-      const had = from ? ((await stat(place.part).catch(() => null))?.size ?? 0) : 0
-      if (had !== from) throw new Refusal(409, 'This piece does not follow', { 'Upload-Offset': String(had) })
-      const room = Math.min(this.limits.fileBytes - from, await this.roomLeft(id, place.part))
-      const bytes =
-        from +
-        (await this.append(place.part, from, body, Math.min(room, (total ?? Number.POSITIVE_INFINITY) - from), whole))
-      if (total !== null && bytes < total) {
-        if (whole) throw new Refusal(400, 'It broke off')
-        return { bytes, whole: false }
-      }
-      // Nothing may happen between looking and renaming, so this waits for nothing.
-      if (this.opened.has(id)) throw new Refusal(409, 'Already published')
-      renameSync(place.part, place.file)
-      return { bytes, whole: true }
-    } catch (error) {
-      if (whole || this.opened.has(id) || (error instanceof Refusal && error.statusCode === 413))
-        await rm(place.part, { force: true })
-      // Opening takes the folder of parts away, also from under what is just being written.
-      if (!(error instanceof Refusal) && this.opened.has(id)) throw new Refusal(409, 'Already published')
-      throw error
-    } finally {
-      this.writing.delete(place.part)
+  async publish(id: string, value: unknown, after: string | null): Promise<{ version: string }> {
+    const read = SiteVersion.safeParse(value)
+    if (!read.success) throw new Refusal(400, 'This version is not written rightly')
+    const version = read.data
+    if (version.player.script !== this.player.script || version.player.style !== this.player.style)
+      throw new Refusal(409, 'The application was renewed')
+    for (const path of Object.keys(version.files))
+      if (!typeOf(path)) throw new Refusal(400, `Files like ${path} are not allowed`)
+    const missing = await this.contents.missing(id, contentsOf(version))
+    if (missing.length) throw new Refusal(409, `${missing.length} files are missing`)
+    const text = JSON.stringify(version)
+    const name = hash(text).slice(0, 16)
+    await this.change(id, async head => {
+      if (head.current !== after) throw new Refusal(412, 'Another version came in between')
+      await this.storage.setItem(`pub:${id}:v:${name}`, text)
+      this.leave(head)
+      head.title = version.title
+      head.versions = head.versions.filter(v => v.id !== name)
+      head.versions.push({ id: name, at: this.at(), bytes: versionBytes(version) })
+      head.current = name
+      for (const old of head.versions.splice(0, head.versions.length - this.limits.versions))
+        await this.storage.removeItem(`pub:${id}:v:${old.id}`)
+    })
+    return { version: name }
+  }
+
+  /** Shows another version, or, with null, none. @throws Refusal 404, 412 */
+  async show(id: string, version: string | null, after: string | null): Promise<void> {
+    await this.change(id, head => {
+      if (version !== null && !head.versions.some(v => v.id === version)) throw new Refusal(404, 'No such version')
+      if (head.current !== after) throw new Refusal(412, 'Another version came in between')
+      this.leave(head)
+      head.current = version
+    })
+  }
+
+  /** Notes until when students had what they have now. */
+  private leave(head: Head) {
+    const now = head.versions.find(v => v.id === head.current)
+    if (now) now.left = this.now()
+  }
+
+  /** What students get under a path at this moment; null when there is nothing, or nothing yet. */
+  async find(id: string, path: string): Promise<Found | null> {
+    const head = await this.head(id)
+    const current = head?.current && (await this.version(id, head.current))
+    if (!current) return null
+    const at = head.versions.find(v => v.id === head.current)!.at
+    const now = this.now()
+    if (path === 'index.html') {
+      const page = pageAt(current, now)
+      if (!page) return null
+      const since = page.from && Date.parse(page.from) > Date.parse(at) ? new Date(page.from).toISOString() : at
+      return { ...page, type: typeOf(path)!, since, version: current, changing: true }
     }
-  }
-
-  /** Writes what comes at the end of a part. @returns how many bytes came */
-  private async append(
-    part: string,
-    from: number,
-    body: AsyncIterable<Uint8Array>,
-    most: number,
-    durable: boolean,
-  ): Promise<number> {
-    const handle = await open(part, from ? 'r+' : 'w')
-    let got = 0
-    try {
-      for await (const chunk of body) {
-        if (got + chunk.length > most) throw new Refusal(413, 'Too large')
-        await handle.write(chunk, 0, chunk.length, from + got)
-        got += chunk.length
-      }
-      if (durable) await handle.datasync()
-    } finally {
-      await handle.close()
+    const type = typeOf(path)
+    const give = (file: VersionFile | undefined, version: SiteVersion, since: string): Found | null =>
+      file && type && released(file) <= now ? { ...file, type, since, version, changing: false } : null
+    const file = Object.hasOwn(current.files, path) ? current.files[path] : undefined
+    if (file) return give(file, current, at)
+    // Who is in the middle of an earlier version goes on with it; not with what is now held back.
+    const held = new Set(Object.values(current.files).flatMap(f => (released(f) > now ? [f.sha] : [])))
+    for (const earlier of head.versions.toReversed()) {
+      if (earlier.left === undefined || now - earlier.left > this.limits.earlierMs) continue
+      const version = await this.version(id, earlier.id)
+      const old = version && Object.hasOwn(version.files, path) ? version.files[path] : undefined
+      if (old && !held.has(old.sha)) return give(old, version!, earlier.at)
     }
-    return got
+    return null
   }
 
-  /** Bytes that still go into a publication. @throws Refusal 413 when no more files do */
-  private async roomLeft(id: string, except: string): Promise<number> {
-    let files = 0,
-      bytes = 0
-    for (const folder of ['files', 'parts']) {
-      for (const name of await readdir(join(this.folder, id, folder)).catch(() => [])) {
-        const path = join(this.folder, id, folder, name)
-        if (path === except) continue
-        files++
-        bytes += (await stat(path).catch(() => null))?.size ?? 0
-      }
-    }
-    if (files >= this.limits.files) throw new Refusal(413, 'Too many files')
-    return this.limits.totalBytes - bytes
+  /** When the first of a publication is released, ISO, where nothing is yet. */
+  async opensAt(id: string): Promise<string | null> {
+    const head = await this.head(id)
+    const current = head?.current ? await this.version(id, head.current) : null
+    const first = current?.pages[0]
+    return first && released(first) > this.now() ? first.from : null
   }
 
-  /** Shows a publication to students. From here on no file of it changes. @throws Refusal 409 without a page */
-  async open(id: string, meta: Meta): Promise<void> {
-    if (!existsSync(this.placeOf(id, 'index.html').file)) throw new Refusal(409, 'There is no page in it')
-    this.remember(id, { ...meta, open: true })
-    try {
-      await this.writeMeta(id, { ...meta, open: true })
-    } catch (error) {
-      this.opened.delete(id)
-      throw error
-    }
-    await rm(join(this.folder, id, 'parts'), { recursive: true, force: true })
+  private version(id: string, version: string): Promise<SiteVersion | null> {
+    return this.versions.get(`${id}:${version}`, async () =>
+      SiteVersion.nullable().parse(await this.storage.getItem(`pub:${id}:v:${version}`)),
+    )
+  }
+  /** What the version that students have counts, or null. */
+  async counted(id: string): Promise<SiteVersion['counted']> {
+    const head = await this.head(id)
+    return (head?.current && (await this.version(id, head.current))?.counted) || null
   }
 
-  /** Drops a publication that was never opened. @throws Refusal 409 for one that was */
-  async drop(id: string, meta: Meta): Promise<void> {
-    if (meta.open || this.opened.has(id)) throw new Refusal(409, 'Already published')
-    await rm(join(this.folder, id), { recursive: true, force: true })
-    this.sent.delete(id)
+  /** Drops a publication that students never had. @throws Refusal 409 for one that they had */
+  async drop(id: string): Promise<void> {
+    await this.change(id, async head => {
+      if (head.versions.length) throw new Refusal(409, 'Students have had it')
+      await this.clear(id)
+      return 'gone'
+    })
   }
 
-  /** Removes publications that were begun and left. */
+  /** Removes what was sent and belongs to nothing. */
   async sweep(): Promise<void> {
-    for (const id of (await readdir(this.folder).catch(() => [])).filter(isId)) {
-      if ((await this.meta(id))?.open) continue
-      let last = 0
-      for (const part of ['', 'files', 'parts'])
-        last = Math.max(last, (await stat(join(this.folder, id, part)).catch(() => null))?.mtimeMs ?? 0)
-      if (this.now() - last > this.limits.unopenedMs) await rm(join(this.folder, id), { recursive: true, force: true })
+    for (const id of await this.ids()) {
+      const head = await this.head(id).catch(() => null)
+      if (!head) continue
+      const needed = new Set<string>()
+      for (const { id: version } of head.versions)
+        for (const sha of contentsOf((await this.version(id, version)) ?? { pages: [], files: {} })) needed.add(sha)
+      await this.contents.sweep(id, needed)
+      const left = head.versions.length || (await this.storage.getKeys(`pub:${id}:at`)).length
+      if (!left && this.now() - Date.parse(head.createdAt) > this.limits.unusedMs) await this.clear(id)
     }
   }
 
-  /** A file that students may see: where it lies and what it is; null when there is none. @throws Refusal 400 */
-  async find(id: string, path: string): Promise<{ file: string; type: string; stats: Stats; meta: Meta } | null> {
-    const meta = await this.meta(id)
-    if (!meta?.open) return null
-    const { file, type } = this.placeOf(id, path)
-    const stats = await stat(file).catch(() => null)
-    return stats && { file, type, stats, meta }
+  private async clear(id: string) {
+    for (const key of await this.storage.getKeys(`pub:${id}`)) await this.storage.removeItem(key)
   }
-
-  /** Where a file of a publication is kept, and its type. @throws Refusal 400 for a path or type that is not allowed */
-  placeOf(id: string, path: string): { file: string; part: string; type: string } {
-    const type = TYPES.get(/\.([^./]+)$/.exec(path)?.[1]?.toLowerCase() ?? '')
-    if (!isId(id) || !isSafePath(path) || !type) throw new Refusal(400, 'This file is not allowed')
-    // File systems differ in the names they take; the name is kept apart from the place.
-    const name = hash(path)
-    return { file: join(this.folder, id, 'files', name), part: join(this.folder, id, 'parts', name), type }
+  private async ids(): Promise<string[]> {
+    const keys = await this.storage.getKeys('pub')
+    return keys.filter(k => k.endsWith(':head')).map(k => k.split(':')[1]!)
   }
+  private readonly at = () => new Date(this.now()).toISOString()
+  private readonly writeHead = (id: string, head: Head) => this.storage.setItem(`pub:${id}:head`, head)
 
-  private rateOf(id: string): Rate {
-    let rate = this.sent.get(id)
-    if (!rate) this.sent.set(id, (rate = new Rate(this.limits.sentAMinute, this.now)))
-    return rate
-  }
-
-  private remember(id: string, meta: Meta) {
-    this.opened.set(id, meta)
-    // Those asked for least recently are read again when they are asked for.
-    if (this.opened.size > 500) this.opened.delete(this.opened.keys().next().value!)
-  }
-
-  private async writeMeta(id: string, meta: Meta) {
-    const path = join(this.folder, id, 'meta.json')
-    await writeFile(`${path}.new`, JSON.stringify(meta))
-    await rename(`${path}.new`, path)
+  /** Changes a head, one change after the other. @throws Refusal 404, and what the change throws: nothing is changed then */
+  private async change(id: string, how: (head: Head) => Promise<unknown> | unknown): Promise<void> {
+    const before = this.changing.get(id) ?? Promise.resolve()
+    const run = before
+      .catch(() => {})
+      .then(async () => {
+        const head = await this.head(id)
+        if (!head) throw new Refusal(404, 'No such publication')
+        if ((await how(head)) !== 'gone') await this.writeHead(id, head)
+      })
+    this.changing.set(id, run)
+    try {
+      await run
+    } finally {
+      if (this.changing.get(id) === run) this.changing.delete(id)
+    }
   }
 }

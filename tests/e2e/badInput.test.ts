@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -9,6 +10,7 @@ import { launch, openPage, press, see, startApp, turnOnCamera, visit, VIEWPORT, 
 import { Downloads } from '../support/downloads'
 import { soundOf } from '../support/media'
 import { makeFiles } from '../support/pdfs'
+import { builtPlayer, filesOnClassSite } from '../support/staticSite'
 
 /** Each bad thing has a clear message that names the file, and loses nothing. */
 let app: Running
@@ -319,19 +321,36 @@ describe('addresses', () => {
     for (const bad of ['{"title":5}', '{bad', '']) expect((await begin(bad)).status).toBe(400)
     expect((await begin(`{"title":"${'x'.repeat(200_000)}"}`)).status).toBe(413)
     const { id, key } = (await (await begin('{"title":"x"}')).json()) as { id: string; key: string }
-    const put = (path: string, k = key) =>
-      at(`/api/class-site/${id}/${path}`, { method: 'PUT', body: 'x', headers: { 'x-publication-key': k } })
-    expect(await put('index.html', 'wrong')).toBe(403)
-    for (const path of ['evil.js', '..%2Foutside.html', 'x.constructor', '%E0%A4%A.mp4'])
-      expect(await put(path), path).toBe(400)
-    expect(await put('index.html')).toBe(200)
-    const opened = await fetch(`${app.origin}/api/class-site/${id}/open`, {
-      method: 'POST',
-      headers: { 'x-publication-key': key },
-    })
-    const { link } = (await opened.json()) as { link: string }
+    const auth = { 'x-publication-key': key }
+    const put = (sha: string, k = key) =>
+      at(`/api/class-site/${id}/contents/${sha}`, { method: 'PUT', body: 'x', headers: { 'x-publication-key': k } })
+    const sha = createHash('sha256').update('x').digest('hex')
+    expect(await put(sha, 'wrong')).toBe(403)
+    for (const name of ['evil.js', '..%2Foutside.html', 'x.constructor', sha.toUpperCase(), sha.replace(/./, '0')])
+      expect(await put(name), name).toBe(400)
+    expect(await put(sha)).toBe(200)
+    const page = { sha, size: 1, from: null }
+    const made = (value: object, headers: Record<string, string> = { 'if-match': '"none"' }) =>
+      fetch(`${app.origin}/api/class-site/${id}/versions`, {
+        method: 'POST',
+        body: JSON.stringify({
+          form: 1,
+          title: 'x',
+          player: builtPlayer(),
+          pages: [page],
+          files: {},
+          counted: null,
+          ...value,
+        }),
+        headers: { ...auth, ...headers },
+      })
+    expect((await made({}, {})).status).toBe(428)
+    for (const path of ['evil.js', '../outside.html', 'x.constructor'])
+      expect((await made({ files: { [path]: page } })).status, path).toBe(400)
+    const { link, version } = (await (await made({})).json()) as Record<string, string>
     expect(link).toMatch(new RegExp(`^http://127\\.0\\.0\\.1:\\d+/${id}/$`))
-    expect(await put('index.html')).toBe(409)
+    expect((await made({}, { 'if-match': '"none"' })).status).toBe(412)
+    expect(version).toMatch(/^[a-f0-9]{16}$/)
     expect(await at(`/class/${id}/`)).toBe(200)
     expect((await fetch(`${app.origin}/class/${id}/`, { redirect: 'manual' })).headers.get('location')).toBe(link)
     expect(await at('/class/0000000000000000/')).toBe(404)
@@ -351,19 +370,8 @@ describe('addresses', () => {
     expect(headers.get('permissions-policy')).toContain('microphone=(self), camera=(self)')
   })
   it('a hostile page that is published runs nothing, and reads nothing of the teacher’s', async () => {
-    const auth = { 'x-publishing-key': app.publishingKey }
-    const { id, key } = (await (
-      await fetch(`${app.origin}/api/class-site`, { method: 'POST', body: '{"title":"x"}', headers: auth })
-    ).json()) as { id: string; key: string }
     const html = `<h1>Hello</h1><script>document.querySelector('h1').textContent = 'ran'; indexedDB.open('orthograph')</script><img src=x onerror="document.querySelector('h1').textContent = 'ran'"><iframe src="${app.origin}/"></iframe><form action="${app.origin}/api/pad" method=post></form>`
-    await fetch(`${app.origin}/api/class-site/${id}/index.html`, {
-      method: 'PUT',
-      body: html,
-      headers: { 'x-publication-key': key },
-    })
-    const { link } = (await (
-      await fetch(`${app.origin}/api/class-site/${id}/open`, { method: 'POST', headers: { 'x-publication-key': key } })
-    ).json()) as { link: string }
+    const { link } = await filesOnClassSite(app, new Map([['index.html', Buffer.from(html)]]))
     const hostile = await browser.newPage()
     await hostile.goto(link)
     expect(await hostile.$eval('h1', h => h.textContent)).toBe('Hello')

@@ -1,22 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { Trouble } from '../../core/folio'
-import { base64, deflated, encodeLesson, type Explanation, type Lesson, type Stuck } from '../../core/lesson'
+import { base64, deflated, encodeLesson, type Explanation, type Lesson } from '../../core/lesson'
 import { readHandIn } from '../../core/publish'
+import { aStuck } from '../support/handIns'
 import { folio, line, question } from '../support/make'
 
 const own = folio({ lineage: 'first', questions: [question('q1', '1')] })
-const stuck: Stuck = {
-  form: 'orthograph-stuck',
-  version: 1,
-  lesson: 'first',
-  question: 'q1',
-  number: '1',
-  says: 'Why do you subtract? <b>😀</b> \u202Eevil',
-  t: 4200,
-  step: 'Subtract',
-  stepIndex: 1,
-  attempt: [[10, 10, 0.5, 0, 20, 20, 0.5, 30]],
-}
+const stuck = aStuck()
 const lesson = (extra: Partial<Lesson> = {}): Lesson => ({
   duration: 3000,
   first: { pageId: 'p1', box: { x: 0, y: 0, w: 440, h: 247.5 } },

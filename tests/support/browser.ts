@@ -35,8 +35,15 @@ export interface Running {
   stop(): void
 }
 
-/** Starts the built application, with storage of its own. @param options.port a free one when left out */
-export async function startApp({ demo = true, port }: { demo?: boolean; port?: number } = {}): Promise<Running> {
+interface StartOptions {
+  demo?: boolean
+  /** A free one when left out. */
+  port?: number
+  env?: Record<string, string>
+}
+
+/** Starts the built application, with storage of its own. */
+export async function startApp({ demo = true, port, env = {} }: StartOptions = {}): Promise<Running> {
   const entry = join(root, '.output/server/index.mjs')
   if (!existsSync(entry)) throw new Error('The application is not built: npm run build')
   port ??= await freePort()
@@ -49,6 +56,7 @@ export async function startApp({ demo = true, port }: { demo?: boolean; port?: n
       CLASS_SITE_PORT: '0',
       HOST: '127.0.0.1',
       NUXT_PUBLIC_DEMO: String(demo),
+      ...env,
     },
     stdio: 'ignore',
   })

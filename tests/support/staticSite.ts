@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
@@ -53,23 +54,57 @@ export async function madeSiteIn(folder: string, browser: Browser, page: Page) {
   return { sizes, made }
 }
 
-/** Puts a site on the class site by its interface. @returns the link under which students find it */
-export async function onClassSite(app: Pick<Running, 'origin' | 'publishingKey'>, folder: string): Promise<string> {
+const built = (name: string) => readFileSync(join(import.meta.dirname, '../../student/built', name), 'utf8')
+const hashOf = (text: string) => `sha256-${createHash('sha256').update(text).digest('base64')}`
+/** Hashes of the page's script and style, as the application that was built from these files knows them. */
+export const builtPlayer = () => ({ script: hashOf(built('player.js')), style: hashOf(built('page.css')) })
+
+interface OnSite {
+  link: string
+  version: string
+  id: string
+  auth: Record<string, string>
+}
+
+/**
+ * Puts files on the class site by its interface, as one version.
+ * @param of the publication whose next version it is; a new one when left out
+ */
+export async function filesOnClassSite(
+  app: Pick<Running, 'origin' | 'publishingKey'>,
+  files: ReadonlyMap<string, Uint8Array>,
+  of?: OnSite,
+): Promise<OnSite> {
   const api = `${app.origin}/api/class-site`
-  const begun = await fetch(api, {
-    method: 'POST',
-    body: '{"title":"Balloon Day"}',
-    headers: { 'x-publishing-key': app.publishingKey },
-  })
-  const { id, key } = (await begun.json()) as { id: string; key: string }
-  const headers = { 'x-publication-key': key }
-  for (const name of readdirSync(folder, { recursive: true, withFileTypes: true })) {
-    if (!name.isFile()) continue
-    const path = relative(folder, join(name.parentPath, name.name))
-    const address = `${api}/${id}/${path.split('/').map(encodeURIComponent).join('/')}`
-    const put = await fetch(address, { method: 'PUT', body: readFileSync(join(folder, path)), headers })
-    if (!put.ok) throw new Error(`${path}: ${put.status} ${await put.text()}`)
+  const ask = async (method: string, path: string, body: BodyInit, headers: Record<string, string>) => {
+    const response = await fetch(api + path, { method, body, headers })
+    if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
+    return (await response.json()) as Record<string, string>
   }
-  const opened = await fetch(`${api}/${id}/open`, { method: 'POST', headers })
-  return ((await opened.json()) as { link: string }).link
+  const begun = of ? null : await ask('POST', '', '{"title":"Balloon Day"}', { 'x-publishing-key': app.publishingKey })
+  const id = of?.id ?? begun!.id!
+  const auth = of?.auth ?? { 'x-publication-key': begun!.key! }
+  const listed: Record<string, { sha: string; size: number; from: null }> = {}
+  for (const [path, data] of files) {
+    const sha = createHash('sha256').update(data).digest('hex')
+    await ask('PUT', `/${id}/contents/${sha}`, data as Uint8Array<ArrayBuffer>, auth)
+    listed[path] = { sha, size: data.length, from: null }
+  }
+  const { 'index.html': page, ...rest } = listed
+  const version = { form: 1, title: 'Balloon Day', player: builtPlayer(), pages: [page], files: rest, counted: null }
+  const made = await ask('POST', `/${id}/versions`, JSON.stringify(version), {
+    ...auth,
+    'if-match': `"${of?.version ?? 'none'}"`,
+  })
+  return { link: made.link!, version: made.version!, id, auth }
+}
+
+/** Puts a folder on the class site. @returns the link under which students find it */
+export async function onClassSite(app: Pick<Running, 'origin' | 'publishingKey'>, folder: string): Promise<string> {
+  const files = new Map<string, Uint8Array>()
+  for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    const path = join(entry.parentPath, entry.name)
+    if (entry.isFile()) files.set(relative(folder, path), readFileSync(path))
+  }
+  return (await filesOnClassSite(app, files)).link
 }

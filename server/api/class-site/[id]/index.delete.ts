@@ -4,8 +4,8 @@ import { theClassSite } from '../../../classSite/running'
 /** Drops a publication that was begun and is not wanted any more. */
 export default defineEventHandler(event =>
   answering(event, async () => {
-    const { id, meta } = await guardedPublication(event)
-    await theClassSite().drop(id, meta)
+    const { id } = await guardedPublication(event)
+    await theClassSite().drop(id)
     return null
   }),
 )

@@ -1,0 +1,57 @@
+import { z } from 'zod'
+import { isSafePath } from '../folio/archive'
+
+/** A file by its content: SHA-256, in hexadecimal. */
+export const ContentName = z.string().regex(/^[a-f0-9]{64}$/)
+const bytes = z
+  .number()
+  .int()
+  .nonnegative()
+  .max(2 ** 40)
+/** When it is released; null for at once. */
+const release = z.iso.datetime().nullable()
+
+/** What a version holds under one path. */
+export const VersionFile = z.object({ sha: ContentName, size: bytes, from: release })
+export type VersionFile = z.infer<typeof VersionFile>
+
+/**
+ * One version of a publication, as the class site keeps it: the page as it is from each release on, the files beside it
+ * by their paths, and whose script runs on it. It never changes; what is new is another version under the same link.
+ */
+export const SiteVersion = z.object({
+  form: z.literal(1),
+  title: z.string().max(300),
+  /** `sha256-…` of the page's script and style. */
+  player: z.object({ script: z.string().max(100), style: z.string().max(100) }),
+  /** In the order of their releases. */
+  pages: z
+    .array(VersionFile)
+    .min(1)
+    .max(200)
+    .refine(pages => pages.every((p, i) => i === 0 || released(pages[i - 1]!) < released(p))),
+  files: z.record(z.string().max(400).refine(isSafePath), VersionFile),
+  /** Questions and how many steps each has, for which plays may be counted; null where nothing is counted. */
+  counted: z
+    .array(z.object({ id: z.string().max(200), steps: z.number().int().nonnegative().max(5000) }))
+    .max(1000)
+    .nullable(),
+})
+export type SiteVersion = z.infer<typeof SiteVersion>
+
+/** When a file is released, ms since 1970; what is released at once was so always. */
+export const released = ({ from }: Pick<VersionFile, 'from'>): number =>
+  from === null ? Number.NEGATIVE_INFINITY : Date.parse(from)
+
+/** The page as it is at a moment: that of the last release until then; null before the first. @param now ms since 1970 */
+export const pageAt = ({ pages }: Pick<SiteVersion, 'pages'>, now: number): VersionFile | null =>
+  pages.findLast(p => released(p) <= now) ?? null
+
+/** Bytes of all that a version holds, each content once. */
+export function versionBytes({ pages, files }: Pick<SiteVersion, 'pages' | 'files'>): number {
+  const sizes = new Map([...pages, ...Object.values(files)].map(f => [f.sha, f.size]))
+  return [...sizes.values()].reduce((a, b) => a + b, 0)
+}
+/** All contents that a version needs. */
+export const contentsOf = ({ pages, files }: Pick<SiteVersion, 'pages' | 'files'>): Set<string> =>
+  new Set([...pages, ...Object.values(files)].map(f => f.sha))
