@@ -4,6 +4,7 @@ import { holdsWords, saidOfSearch } from './follow'
 import { allKept, forget, keep, kept, onRefused } from './kept'
 import { practice } from './practice'
 import { all, one, QuestionView } from './question'
+import { countPlays } from './plays'
 import { stuck } from './stuck'
 
 /** The student page's own script. It reads what it needs from the page and never makes markup from text. */
@@ -25,8 +26,12 @@ for (const view of views) {
   }
   stuck(view)
   explain(view)
+  countPlays(view)
 }
 practice()
+// Moments in her own time.
+for (const time of all<HTMLTimeElement>(document, 'time[datetime]'))
+  time.textContent = new Date(time.dateTime).toLocaleString('en-GB', { dateStyle: 'long', timeStyle: 'short' })
 
 // Questions are read when they come near, the first at once.
 const near = new IntersectionObserver(
@@ -122,7 +127,7 @@ find.addEventListener('input', () => {
   let hits = 0
   for (const view of views) {
     const { section } = view
-    const places = all(section, '.steps button, .said, h2, .print p').map(place => ({
+    const places = all(section, '.steps button, .said, h2, .print p, .reply p').map(place => ({
       place,
       hit: holdsWords(`${place.textContent ?? ''} ${place.dataset.also ?? ''}`, words),
     }))

@@ -61,7 +61,7 @@ export class QuestionView {
     this.steps = all(section, '.steps button')
     this.said = all(section, '.said')
     this.marks = { steps: new Marks(this.steps), said: new Marks(this.said) }
-    for (const button of [...this.steps, ...this.said])
+    for (const button of [...this.steps, ...this.said, ...all(section, '.to-moment')])
       button.addEventListener('click', () => void this.goTo(placeOf(button).from, true))
     one(section, '.play').addEventListener('click', () => void this.toggle())
     one<HTMLInputElement>(section, '.at').addEventListener('input', e => {

@@ -125,7 +125,8 @@ export class Replay {
     const turn = this.lesson.turns[this.turn]
     this.held(-1)
     if (turn) this.seek(turn.to + 1)
-    await this.play()
+    // A hint ends with a pause; nothing follows, and it does not begin again.
+    if (this.at < this.lesson.duration - 50) await this.play()
   }
 
   private held(turn: number) {

@@ -9,7 +9,7 @@ export { Box, Frame, Inset } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 9
+export const FOLIO_SCHEMA = 10
 
 /** A rectangle of a page that belongs to a question. `gaps`: heights between its printed lines, where a frame may end. */
 export const Region = z.object({ id, pageId: id, box: Box, gaps: z.array(finite).max(400).optional() })
@@ -142,6 +142,21 @@ export type Clips = z.infer<typeof Clips>
 /** Where the problem stays in sight while the work is elsewhere. */
 export const SIGHTS = ['off', 'above', 'beside'] as const
 
+/**
+ * What of a question students get when: the steps of its hint cut, by their ids, and from when each cut; at once where
+ * nothing is said.
+ */
+export const Release = z.object({
+  hint: z.array(id).max(2000).optional(),
+  hintFrom: z.iso.datetime().optional(),
+  fullFrom: z.iso.datetime().optional(),
+})
+export type Release = z.infer<typeof Release>
+
+/** An answer on the student page to what was asked, at a step where that is known. */
+export const Reply = z.object({ id, stepId: id.optional(), asked: line(4000), says: line(4000) })
+export type Reply = z.infer<typeof Reply>
+
 export const Question = z.object({
   id,
   number: line(24),
@@ -174,6 +189,8 @@ export const Question = z.object({
   /** Prepared working, in the order in which it is revealed. */
   held: z.array(HeldLine).max(200).default([]),
   clips: Clips.default({}),
+  release: Release.optional(),
+  replies: z.array(Reply).max(200).optional(),
 })
 export type Question = z.infer<typeof Question>
 
@@ -202,6 +219,37 @@ export const Plan = z.object({
 export type Plan = z.infer<typeof Plan>
 export const emptyPlan = (): Plan => Plan.parse({})
 
+/** What a question was when a version was made: fingerprints of what it is made from, and of its cuts and dates, and of its answers. */
+const Handed = z.object({ questionId: id, made: line(40), release: line(40) })
+export type Handed = z.infer<typeof Handed>
+
+/**
+ * Where students find the folio: one link, under which versions stand. `owner` lets whoever has the folio publish under
+ * it; `current` is the version that students have, null for none.
+ */
+export const Published = z.object({
+  id: line(40),
+  owner: line(100),
+  link: line(2000),
+  current: line(40).nullable(),
+  /** The oldest first. */
+  versions: z
+    .array(
+      z.object({
+        id: line(40),
+        at: z.iso.datetime(),
+        bytes: z.number().nonnegative(),
+        of: z.array(Handed).max(1000),
+        /** Fingerprint of the folio's own words: title, plan, which pages are handed out. */
+        folio: line(40),
+      }),
+    )
+    .max(200),
+  /** Whether plays are counted, without names. */
+  counts: z.boolean().optional(),
+})
+export type Published = z.infer<typeof Published>
+
 /** A worksheet, homework, quiz or past paper on its way to becoming videos. */
 export const Folio = z.object({
   schema: z.literal(FOLIO_SCHEMA),
@@ -226,6 +274,7 @@ export const Folio = z.object({
     .array(z.object({ questionId: id, at: z.iso.datetime(), made: line(40) }))
     .max(1000)
     .optional(),
+  published: Published.optional(),
   /** Target time for one mark, in minutes. */
   minutesAMark: finite.positive().max(60).default(1),
   clips: Clips.default({}),

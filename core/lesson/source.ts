@@ -6,10 +6,12 @@ export interface LessonParts {
   views: LessonView[]
   documents: Lesson['documents']
   sound: Lesson['sound']
+  /** A pause for the student with which it ends, where it is a hint. */
+  end?: Lesson['turns'][number]
 }
 
 /** A question's edition as it is replayed. */
-export function lessonOf(edition: Edition, { views, documents, sound }: LessonParts): Lesson {
+export function lessonOf(edition: Edition, { views, documents, sound, end }: LessonParts): Lesson {
   const { events, always, eased, first } = edition.log
   return {
     duration: edition.duration,
@@ -19,7 +21,7 @@ export function lessonOf(edition: Edition, { views, documents, sound }: LessonPa
     eased,
     views,
     documents,
-    turns: edition.turns().filter(turn => turn.to > turn.t || turn.seconds > 0),
+    turns: [...edition.turns().filter(turn => turn.to > turn.t || turn.seconds > 0), ...(end ? [end] : [])],
     steps: stepsOf(edition),
     sound,
   }

@@ -29,7 +29,23 @@ export interface PublishedQuestion {
   choice?: { labels: string[]; answer: string }
   /** Base name of the files beside it. */
   base: string
+  /** What its video is called when it is saved. */
+  name: string
+  /** What was asked, and the teacher's answers; `t`: at which moment, where that is known. */
+  replies?: { t: number | null; asked: string; says: string }[]
+  /** A hint cut: the beginning of the way; `fullFrom`: from when the whole solution is there, ISO. */
+  hint?: { fullFrom: string }
 }
+
+/** A question of which students get nothing yet. @property opens when they do, ISO */
+export interface ClosedQuestion {
+  id: string
+  number: string
+  title: string
+  opens: string
+}
+export type ListedQuestion = PublishedQuestion | ClosedQuestion
+export const isClosed = (q: ListedQuestion): q is ClosedQuestion => 'opens' in q
 
 export interface PublishedFolio {
   /** Names the lesson in the student's browser, whatever its version. */
@@ -37,11 +53,18 @@ export interface PublishedFolio {
   title: string
   course: string
   author: string
-  questions: PublishedQuestion[]
+  /** In their order; each keeps its place, and so its address, while others are closed. */
+  questions: ListedQuestion[]
   worksheets: { path: string; name: string }[]
+  /** Due date and releases, for a calendar. */
+  calendar?: string
   plan: Pick<Plan, 'lesson' | 'due' | 'bring' | 'next' | 'related'>
   /** What is not assigned, and why. */
   skipped: { name: string; why: string }[]
+  /** When it was last changed under its link, ISO. */
+  changed?: string
+  /** Its host takes messages to the teacher, and counts plays. */
+  host?: { takes: boolean; counts: boolean }
 }
 
 /** The page's own script and style; the same for every publication, never made from data. */
@@ -77,7 +100,7 @@ export async function studentPage(folio: PublishedFolio, assets: PageAssets): Pr
     `form-action 'none'`,
   ].join('; ')
   return `<!doctype html>
-<html lang="${LANGUAGE}" data-lesson="${escapeHtml(folio.id)}">
+<html lang="${LANGUAGE}" data-lesson="${escapeHtml(folio.id)}"${folio.host?.takes ? ' data-takes="messages"' : ''}${folio.host?.counts ? ' data-counts="plays"' : ''}>
 <head>
 <meta charset="utf-8">
 <meta http-equiv="Content-Security-Policy" content="${escapeHtml(policy).replace(/&#39;/g, "'")}">
@@ -117,13 +140,22 @@ function titleBlock(folio: PublishedFolio): string {
     ['Due', plan.due && dateInWords(plan.due)],
     ['Bring', plan.bring],
     ['Made by', folio.author],
-    ['Questions', `${folio.questions.length}, ${clockTime(folio.questions.reduce((s, q) => s + q.duration, 0))}`],
+    [
+      'Questions',
+      `${folio.questions.length}, ${clockTime(folio.questions.reduce((s, q) => s + (isClosed(q) ? 0 : q.duration), 0))}`,
+    ],
   ]
     .filter(([, value]) => value)
     .map(([name, value]) => `<div><dt>${name}</dt><dd>${escapeHtml(value!)}</dd></div>`)
+    .concat(folio.changed ? `<div><dt>Changed</dt><dd>${moment(folio.changed)}</dd></div>` : [])
     .join('')
   const sheets = folio.worksheets
     .map(w => `<a class="sheet" href="${escapeHtml(encodePath(w.path))}" download>Worksheet: ${escapeHtml(w.name)}</a>`)
+    .concat(
+      folio.calendar
+        ? `<a class="sheet" href="${escapeHtml(encodePath(folio.calendar))}" download="dates.ics">Dates for your calendar</a>`
+        : [],
+    )
     .join('\n')
   const skipped = folio.skipped.length
     ? `<p class="skipped">Not assigned: ${folio.skipped.map(s => `${escapeHtml(s.name)}${s.why ? ` (${escapeHtml(s.why)})` : ''}`).join('; ')}</p>`
@@ -136,11 +168,20 @@ ${skipped}${sheets}
 </header>`
 }
 
-function listed(q: PublishedQuestion, i: number): string {
+/** A moment, as it stands without scripts; the page's script writes it in the student's own time. */
+export function moment(iso: string): string {
+  const at = new Date(iso)
+  const said = at.toLocaleString('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: 'UTC' })
+  return `<time datetime="${at.toISOString()}">${said} UTC</time>`
+}
+
+function listed(q: ListedQuestion, i: number): string {
+  const name = `<span class="name"><b>${escapeHtml(q.number)}</b> ${escapeHtml(q.title)}</span>`
+  if (isClosed(q)) return `<li class="closed"><a href="#q${i + 1}">${name}<span class="t">later</span></a></li>`
   const picture = q.poster
     ? `<img src="${escapeHtml(encodePath(q.poster))}" alt="" width="160" height="90" loading="lazy">`
     : ''
-  return `<li><a href="#q${i + 1}">${picture}<span class="name"><b>${escapeHtml(q.number)}</b> ${escapeHtml(q.title)}</span><span class="t">${clockTime(q.duration)}</span></a></li>`
+  return `<li><a href="#q${i + 1}">${picture}${name}<span class="t">${q.hint ? 'hint, ' : ''}${clockTime(q.duration)}</span></a></li>`
 }
 
 function practiceSection(next: Plan['next']): string {

@@ -1,12 +1,24 @@
 import { clockTime, escapeHtml } from './names'
-import { encodePath, type PublishedQuestion } from './page'
+import { encodePath, isClosed, moment, type ClosedQuestion, type ListedQuestion, type PublishedQuestion } from './page'
 
 /** A question on the student page; what needs the page's script is hidden until that runs. */
-export function questionSection(q: PublishedQuestion, index: number): string {
+export function questionSection(q: ListedQuestion, index: number): string {
   const id = `q${index + 1}`
+  return isClosed(q) ? closedSection(q, id) : openSection(q, id)
+}
+
+/** A question of which there is nothing yet, in its place. */
+const closedSection = (q: ClosedQuestion, id: string) =>
+  `<section class="closed" id="${id}" aria-labelledby="${id}-name">
+<h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
+<p>Its solution is here from ${moment(q.opens)} on.</p>
+</section>`
+
+function openSection(q: PublishedQuestion, id: string): string {
   const print = q.print.filter(line => line.trim())
   return `<section class="question" id="${id}" aria-labelledby="${id}-name" data-number="${escapeHtml(q.number)}" data-question="${escapeHtml(q.id)}"${q.sound ? ` data-sound="${escapeHtml(q.sound.path)}"` : ''}>
 <h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
+${q.hint ? `<p class="hint">This is how it begins. The whole solution is here from ${moment(q.hint.fullFrom)} on.</p>` : ''}
 <div class="lesson">
 <div class="screen">
 <div class="stage" hidden><canvas class="board" role="img" aria-label="The solution of question ${escapeHtml(q.number)}, as it is written"></canvas><canvas class="live" aria-hidden="true"></canvas><canvas class="own" aria-label="What you write" role="img"></canvas>
@@ -27,14 +39,14 @@ ${choiceOf(q, id)}
 <p class="word" role="status" hidden></p>
 <div class="tools">
 <button type="button" class="link">Copy the link to this moment</button>
-${q.video ? `<a href="${escapeHtml(encodePath(q.video.path))}" download>Download the video</a>` : ''}
+${q.video ? `<a href="${escapeHtml(encodePath(q.video.path))}" download="${escapeHtml(q.name)}">Download the video</a>` : ''}
 </div>
 <details class="stuck"><summary>I am stuck here</summary>
 <p class="where"></p>
 <label for="${id}-stuck">What is not clear?</label>
 <textarea id="${id}-stuck" rows="3" maxlength="4000"></textarea>
 <label><input type="checkbox" class="with-own" checked> with what I wrote</label>
-<p><button type="button" class="save">Save it as a file</button> <button type="button" class="copy">Copy it as text</button></p>
+<p><button type="button" class="send" hidden>Send it to your teacher</button> <button type="button" class="save">Save it as a file</button> <button type="button" class="copy">Copy it as text</button></p>
 <p class="done" role="status"></p>
 </details>
 ${explain(q, id)}
@@ -42,9 +54,19 @@ ${explain(q, id)}
 <div class="steps"><h3>Steps</h3>${steps(q)}</div>
 </div>
 ${print.length ? `<details class="print"><summary>What is asked</summary>${print.map(line => `<p>${escapeHtml(line)}</p>`).join('')}</details>` : ''}
+${repliesTo(q)}
 <details class="transcript"><summary>What is said and written</summary>${transcript(q)}</details>
 <script type="application/x-orthograph-lesson">${q.lesson}</script>
 </section>`
+}
+
+/** What was asked, and what the teacher answers. */
+function repliesTo({ replies = [] }: PublishedQuestion): string {
+  if (!replies.length) return ''
+  const one = ({ t, asked, says }: NonNullable<PublishedQuestion['replies']>[number]) => `<div class="reply">
+${t === null ? '' : `<button type="button" class="to-moment" data-t="${Math.round(t)}" data-to="${Math.round(t)}">${clockTime(t)}</button>`}
+${asked ? `<p class="asked">${escapeHtml(asked)}</p>` : ''}<p>${escapeHtml(says)}</p></div>`
+  return `<section class="replies"><h3>Asked and answered</h3>${replies.map(one).join('')}</section>`
 }
 
 /** What is said, by steps, and what is typed and placed in each: all of it for who cannot see or hear it. */

@@ -63,9 +63,3 @@ export function reachedBy(folio: Folio, origins: readonly (Origin & { publishedA
     published: new Set([...fresh.filter(o => o.publishedAt).map(o => o.questionId!), ...handed.map(h => h.questionId)]),
   }
 }
-
-/** What students have from now on: these questions as they are. @param at ISO date and time */
-export function handedOut(folio: Folio, questions: readonly Question[], at: string): Folio['handedOut'] {
-  const now = questions.map(q => ({ questionId: q.id, at, made: fingerprint(madeFrom([q])) }))
-  return [...(folio.handedOut ?? []).filter(h => !questions.some(q => q.id === h.questionId)), ...now]
-}

@@ -50,6 +50,7 @@ beforeAll(async () => {
       turns,
       print: [text],
       base: `questions/${i}`,
+      name: 'Video.mp4',
     })
   }
   const next = NASTY.map((text, i) => ({ id: `n${i}`, text, answer: text, hint: text }))

@@ -14,6 +14,7 @@ const SHAPES: Record<number, string> = {
   7: '77fecf76322e5ad4',
   8: 'e8c18eee47462924',
   9: 'ee635378ee838d94',
+  10: 'b70ec3fa761de352',
 }
 
 /** A hash of the JSON Schema (draft 2020-12) of all that is stored, whatever the order in which it is declared. */

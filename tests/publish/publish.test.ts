@@ -9,6 +9,7 @@ import {
   sidecars,
   studentPage,
   type PublishedFolio,
+  type PublishedQuestion,
 } from '../../core/publish'
 import { chplBody, frameTimes, KEY_MS, matroskaChapters, promoteChapters, REPEAT_MS } from '../../core/video'
 import { question } from '../support/make'
@@ -183,6 +184,7 @@ describe('the student page', () => {
         lesson: 'AAAA',
         print: [NASTY],
         base: 'videos/01',
+        name: 'Video.mp4',
         video: { path: 'videos/0 1.mp4', mime: 'video/mp4' },
         poster: 'videos/01.png',
         duration: 9000,
@@ -231,7 +233,27 @@ describe('the student page', () => {
     expect(html.replace(/<a href="https[^>]+rel="noreferrer">/, '')).not.toMatch(/(src|href)="(https?:)?\/\//)
     expect(html).toContain('4 December 2026')
   })
+  it('shows a question that is not released in its place, and of a hint what is still to come', async () => {
+    const opens = '2026-12-04T07:30:00.000Z'
+    const closed = { id: 'q0', number: NASTY, title: NASTY, opens }
+    const [open] = folio.questions as PublishedQuestion[]
+    const questions = [closed, { ...open!, hint: { fullFrom: opens } }]
+    const html = await studentPage(
+      { ...folio, questions, host: { takes: true, counts: false } },
+      { script: '', style: '' },
+    )
+    expect(html).toMatch(/<section class="closed" id="q1"[^]*<section class="question" id="q2"/)
+    expect(html.match(/<time datetime="2026-12-04T07:30:00.000Z">4 December 2026 at 07:30 UTC<\/time>/g)).toHaveLength(
+      2,
+    )
+    expect(html).toContain('data-takes="messages"')
+    expect(html).not.toContain('data-counts')
+    expect(html).not.toContain('onerror=alert(1)>')
+  })
   it('has chapters and captions beside the video', () => {
-    expect(sidecars(folio.questions[0]!).map(s => s.path)).toEqual(['videos/01.chapters.vtt', 'videos/01.captions.vtt'])
+    expect(sidecars(folio.questions[0] as PublishedQuestion).map(s => s.path)).toEqual([
+      'videos/01.chapters.vtt',
+      'videos/01.captions.vtt',
+    ])
   })
 })
