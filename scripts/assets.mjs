@@ -23,8 +23,14 @@ for (const [family, weights] of [
   ['stix-two-text', [400, 600]],
 ]) {
   for (const weight of weights) {
-    const name = `${family}-latin-${weight}-normal.woff2`
-    copyFileSync(new URL(`../node_modules/@fontsource/${family}/files/${name}`, import.meta.url), new URL(name, fonts))
+    // Pages take the smaller form; the handout is made with the other.
+    for (const ending of family.startsWith('atkinson') ? ['woff2', 'woff'] : ['woff2']) {
+      const name = `${family}-latin-${weight}-normal.${ending}`
+      copyFileSync(
+        new URL(`../node_modules/@fontsource/${family}/files/${name}`, import.meta.url),
+        new URL(name, fonts),
+      )
+    }
   }
 }
 

@@ -45,6 +45,16 @@ export async function handedPages(folio: Folio): Promise<HandedPage[]> {
  * @throws Trouble when a page cannot be drawn; `cancelled`
  */
 export async function worksheetOf(folio: Folio, signal: AbortSignal): Promise<Blob | null> {
+  const known = made.get(folio.pages)
+  if (known) return known.sheet
+  const sheet = await newWorksheet(folio, signal)
+  made.set(folio.pages, { sheet })
+  return sheet
+}
+/** The worksheet as it was made last, while the pages are the same. */
+const made = new WeakMap<Folio['pages'], { sheet: Blob | null }>()
+
+async function newWorksheet(folio: Folio, signal: AbortSignal): Promise<Blob | null> {
   const sheets: Sheet[] = []
   for (const { page, handed } of await handedPages(folio)) {
     if (!handed) continue
@@ -66,7 +76,25 @@ export async function worksheetOf(folio: Folio, signal: AbortSignal): Promise<Bl
   return new Blob([(await worksheetPdf(sheets)) as Uint8Array<ArrayBuffer>], { type: 'application/pdf' })
 }
 
-async function sheetOf(page: Page, folio: Folio): Promise<Sheet> {
+/** Pixels a point at which it is looked at whether all of a page's words are seen. */
+const GLANCE = 1.5
+
+/**
+ * The words of a page of a file on which nothing is hidden, so that it can go out as it is with all that is in it; null
+ * for another.
+ */
+export async function wordsOfOpenPage(page: Page, folio: Folio): Promise<Sheet['words'] | null> {
+  if (page.kind !== 'pdf' || page.patches.length || page.turns) return null
+  const text = await seenTextOfPage(page, folio)
+  if (!text) return null
+  const canvas = await pictureOfPage(page, folio, { x: 0, y: 0, w: page.width, h: page.height }, GLANCE)
+  const pixels = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height)
+  const seen = seenWords(text, page, pixels)
+  return seen.length === wordsOf(text.pieces).length ? seen : null
+}
+
+/** A page as it is seen, with the words that can be seen on it. */
+export async function sheetOf(page: Page, folio: Folio): Promise<Sheet> {
   const canvas = await pictureOfPage(page, folio, { x: 0, y: 0, w: page.width, h: page.height }, SCALE)
   const pixels = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height)
   return {

@@ -1,4 +1,4 @@
-import { PDFDocument, PDFHexString, PDFName, PDFNumber, type PDFRef } from '@cantoo/pdf-lib'
+import { PDFDocument, PDFHexString, PDFName, PDFNumber, type PDFPage, type PDFRef } from '@cantoo/pdf-lib'
 import type { TextPiece } from '../questions/model'
 
 /** A picture of a page as it goes into a PDF: a whole JPEG, or rows of RGB samples (8 bit) packed with zlib. */
@@ -29,7 +29,28 @@ const ADVANCE = 500
  */
 export async function worksheetPdf(sheets: readonly Sheet[]): Promise<Uint8Array> {
   const pdf = await PDFDocument.create({ updateMetadata: false })
-  const letters = new Map<string, { font: number; code: number }>()
+  const letters = lettersOf(sheets)
+  const fonts = fontsOf(pdf, [...letters.keys()])
+  for (const sheet of sheets) await addPage(pdf, sheet, letters, fonts)
+  return pdf.save({ useObjectStreams: false })
+}
+
+/** A page of a handout of which only what is seen goes out, as in the worksheet. */
+export function addSheet(pdf: PDFDocument, sheet: Sheet): Promise<PDFPage> {
+  const letters = lettersOf([sheet])
+  return addPage(pdf, sheet, letters, fontsOf(pdf, [...letters.keys()]))
+}
+
+/** Words that can be searched and copied and are not drawn, as content of a page. */
+export function wordsOver(pdf: PDFDocument, page: PDFPage, height: number, words: Sheet['words']): string[] {
+  const letters = lettersOf([{ words }])
+  fontsOf(pdf, [...letters.keys()]).forEach((font, i) => page.node.setFontDictionary(PDFName.of(`W${i}`), font))
+  return ['BT 3 Tr', ...words.flatMap(w => wordOf(w, height, letters)), 'ET']
+}
+
+type Letters = Map<string, { font: number; code: number }>
+function lettersOf(sheets: readonly Pick<Sheet, 'words'>[]): Letters {
+  const letters: Letters = new Map()
   for (const sheet of sheets) {
     for (const { text } of sheet.words) {
       for (const letter of text) {
@@ -38,43 +59,40 @@ export async function worksheetPdf(sheets: readonly Sheet[]): Promise<Uint8Array
       }
     }
   }
-  const fonts = fontsOf(pdf, [...letters.keys()])
-  for (const sheet of sheets) {
-    const page = pdf.addPage([sheet.width, sheet.height])
-    const { context } = pdf
-    const image =
-      sheet.picture.kind === 'jpeg'
-        ? (await pdf.embedJpg(sheet.picture.data)).ref
-        : context.register(
-            context.stream(sheet.picture.data, {
-              Type: 'XObject',
-              Subtype: 'Image',
-              Width: sheet.picture.width,
-              Height: sheet.picture.height,
-              ColorSpace: 'DeviceRGB',
-              BitsPerComponent: 8,
-              Filter: 'FlateDecode',
-            }),
-          )
-    page.node.setXObject(PDFName.of('Sheet'), image)
-    fonts.forEach((font, i) => page.node.setFontDictionary(PDFName.of(`W${i}`), font))
-    const drawn = `q ${n(sheet.width)} 0 0 ${n(sheet.height)} 0 0 cm /Sheet Do Q`
-    const content = context.flateStream(
-      [drawn, 'BT 3 Tr', ...sheet.words.flatMap(w => wordOf(w, sheet.height, letters)), 'ET'].join('\n'),
-    )
-    page.node.set(PDFName.of('Contents'), context.register(content))
-  }
-  return pdf.save({ useObjectStreams: false })
+  return letters
+}
+
+async function addPage(pdf: PDFDocument, sheet: Sheet, letters: Letters, fonts: readonly PDFRef[]): Promise<PDFPage> {
+  const page = pdf.addPage([sheet.width, sheet.height])
+  const { context } = pdf
+  const image =
+    sheet.picture.kind === 'jpeg'
+      ? (await pdf.embedJpg(sheet.picture.data)).ref
+      : context.register(
+          context.stream(sheet.picture.data, {
+            Type: 'XObject',
+            Subtype: 'Image',
+            Width: sheet.picture.width,
+            Height: sheet.picture.height,
+            ColorSpace: 'DeviceRGB',
+            BitsPerComponent: 8,
+            Filter: 'FlateDecode',
+          }),
+        )
+  page.node.setXObject(PDFName.of('Sheet'), image)
+  fonts.forEach((font, i) => page.node.setFontDictionary(PDFName.of(`W${i}`), font))
+  const drawn = `q ${n(sheet.width)} 0 0 ${n(sheet.height)} 0 0 cm /Sheet Do Q`
+  const content = context.flateStream(
+    [drawn, 'BT 3 Tr', ...sheet.words.flatMap(w => wordOf(w, sheet.height, letters)), 'ET'].join('\n'),
+  )
+  page.node.set(PDFName.of('Contents'), context.register(content))
+  return page
 }
 
 const n = (v: number) => String(Math.round(v * 1000) / 1000)
 
 /** A word at its place, as wide as it is printed. */
-function wordOf(
-  { text, x, y, w, size }: Sheet['words'][number],
-  height: number,
-  letters: ReadonlyMap<string, { font: number; code: number }>,
-): string[] {
+function wordOf({ text, x, y, w, size }: Sheet['words'][number], height: number, letters: Letters): string[] {
   const all = [...text]
   if (!all.length || !(size > 0) || !(w > 0)) return []
   const stretch = (100 * w) / ((all.length * size * ADVANCE) / 1000)
