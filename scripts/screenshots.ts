@@ -7,7 +7,7 @@ import type { ElementHandle, Page } from 'puppeteer-core'
 import { tenQuestions } from '../tests/support/pdfs'
 import { launch, openPage, press, startApp, turnOnCamera } from '../tests/support/browser'
 import { nineQuestions } from '../bench/nine'
-import { exportDemo } from './export-demo'
+import { exportDemo } from './export'
 
 const folder = join(new URL('..', import.meta.url).pathname, 'docs/screenshots')
 const wait = (ms: number) => new Promise(r => setTimeout(r, ms))

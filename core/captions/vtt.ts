@@ -40,6 +40,16 @@ export function writeVtt(cues: readonly Cue[]): string {
   return ['WEBVTT', ...blocks].join('\n\n') + '\n'
 }
 
+/** The same cues as SubRip (SRT) has them: numbered, with commas, its text as it is. */
+export function writeSrt(cues: readonly Cue[]): string {
+  const time = (ms: number) => vttTime(ms).replace('.', ',')
+  const plain = (text: string) => escapeCue(text).replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&amp;/g, '&')
+  return cues
+    .filter(c => c.to > c.from && escapeCue(c.text))
+    .map((c, i) => `${i + 1}\n${time(c.from)} --> ${time(c.to)}\n${plain(c.text)}\n`)
+    .join('\n')
+}
+
 /** Chapters as cues: each lasts until the next begins; a title is one line. */
 export function chapterCues(chapters: readonly { t: number; title: string }[], duration: number): Cue[] {
   return chapters.map((c, i) => ({ from: c.t, to: chapters[i + 1]?.t ?? duration, text: c.title.replace(/\s+/g, ' ') }))

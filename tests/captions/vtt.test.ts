@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { parseText } from 'media-captions'
-import { chapterCues, escapeCue, LINE_LENGTH, spreadWords, vttTime, writeVtt } from '../../core/captions'
+import { chapterCues, escapeCue, LINE_LENGTH, spreadWords, vttTime, writeSrt, writeVtt } from '../../core/captions'
 
 /** Checked with an independent reader of W3C WebVTT: the registry's media-captions, in its strict mode. */
 async function read(vtt: string) {
@@ -101,5 +101,23 @@ describe('captions from words', () => {
         .join('')
         .replace(/\n/g, ''),
     ).toBe('x'.repeat(200))
+  })
+})
+
+describe('SubRip', () => {
+  it('is read by an independent reader as the same cues', async () => {
+    const cues = [
+      { from: 0, to: 1500, text: 'x < 3 & y > 2\nand so on' },
+      { from: 1500, to: 1500, text: 'no length' },
+      { from: 3_600_500, to: 3_602_000, text: 'an hour on\n\n--> still one cue' },
+    ]
+    const { cues: read, errors } = await parseText(writeSrt(cues), { type: 'srt', strict: true, errors: true })
+    expect(errors).toEqual([])
+    expect(read.map(c => [c.startTime, c.endTime])).toEqual([
+      [0, 1.5],
+      [3600.5, 3602],
+    ])
+    expect(read[0]!.text).toContain('x < 3 & y > 2')
+    expect(writeSrt(cues)).toContain('00:00:00,000 --> 00:00:01,500')
   })
 })

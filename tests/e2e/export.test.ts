@@ -1,18 +1,19 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { parseText } from 'media-captions'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { Cut } from '../../core/cut'
 import { questionName } from '../../core/folio'
 import type { Browser, Page } from 'puppeteer-core'
-import { exportFolio } from '../../scripts/export-demo'
+import { exportFiles, exportFolio } from '../../scripts/export'
 import { openPage, type Running } from '../support/browser'
 import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { Downloads } from '../support/downloads'
 import { decodeErrors, frameAt, likeness, probe, soundOf } from '../support/media'
+import { fileOf } from '../support/seed'
 
 /**
  * Exported files against tools that nobody here wrote: ffprobe, ffmpeg, poppler, qpdf, an independent WebVTT reader.
@@ -189,4 +190,28 @@ describe('in a browser', () => {
       await page.close()
     },
   )
+})
+
+describe('folio files without anyone at the screen', () => {
+  it('are exported one after another; one that cannot be read fails by itself, with the application’s words', async () => {
+    const dir = join(root, 'files')
+    const broken = join(root, 'broken.folio')
+    writeFileSync(broken, 'no folio')
+    const options = { out: dir, page: true, handout: 'whole', cartridge: true } as const
+    const reports = await exportFiles([fileOf(inject('seed'), 'three'), broken, join(root, 'absent.folio')], options)
+    const [first, second, third] = reports
+    expect(first!.failed).toBeNull()
+    expect(first!.verified).toMatchObject({ replays: 3, sounds: 9, captions: 3, faults: [] })
+    const kinds = first!.made.map(path => path.replace(/^.*?\.(?=[^/]*$)/, ''))
+    for (const kind of ['zip', 'pdf', 'imscc', 'folio', 'captions.srt', 'captions.vtt', 'html'])
+      expect(
+        kinds.some(k => k.endsWith(kind)),
+        kind,
+      ).toBe(true)
+    for (const path of first!.made) expect(existsSync(join(dir, path)), path).toBe(true)
+    const srt = readFileSync(join(dir, first!.made.find(p => p.endsWith('.srt'))!), 'utf8')
+    expect((await parseText(srt, { type: 'srt', strict: true })).cues.length).toBeGreaterThan(0)
+    expect(second!.failed).toContain('broken.folio')
+    expect(third!.failed).toContain('is not there')
+  }, 120_000)
 })

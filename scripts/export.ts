@@ -1,0 +1,345 @@
+/**
+ * Does, with nobody at the screen, what the Publish screen does, for any folio files, one after another:
+ *
+ *     npm run export -- FILE.folio … --out DIR [--videos mp4|webm|none] [--pictures on-change|steady] [--width 1280|1920]
+ *       [--page yes|no] [--handout whole|each|none] [--ink all|first|none] [--colour colour|grey] [--cartridge yes|no]
+ *
+ * Leaves in DIR/NAME, for each folio: videos with WebVTT chapters and captions, captions as WebVTT and SRT, the student
+ * page (zip, and unpacked in site/), handouts, the course package, the calendar where there are dates, and the folio file.
+ * DIR/report.json tells what was made and verified of each, and what failed; the exit code is 1 when anything did.
+ * `npm run export:demo` does it for the sample.
+ */
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { basename, dirname, join, resolve } from 'node:path'
+import { parseArgs } from 'node:util'
+import type { Browser, ElementHandle } from 'puppeteer-core'
+import { parseText } from 'media-captions'
+import { writeSrt } from '../core/captions'
+import { openArchive } from '../core/folio/archive'
+import { fileName } from '../core/publish/names'
+import { launch, openPage, press, see, startApp, still } from '../tests/support/browser'
+import { Downloads } from '../tests/support/downloads'
+
+export interface ExportOptions {
+  out: string
+  /** The folio's id on the shelf; the sample's when left out. */
+  id?: string
+  /** Kind of the videos; none are made without. */
+  container?: 'mp4' | 'webm'
+  mode?: 'on-change' | 'steady'
+  width?: number
+  /** Videos that are not made, by their words on the Publish screen; all are when left out. */
+  without?: readonly string[]
+  page?: boolean
+  handout?: 'whole' | 'each'
+  ink?: 'all' | 'first' | 'none'
+  colour?: 'colour' | 'grey'
+  cartridge?: boolean
+  log?: (line: string) => void
+}
+
+/** What became of one folio: what was made of it, what was verified before it was handed over, or why it failed. */
+export interface ExportReport {
+  folio: string
+  made: string[]
+  verified: unknown
+  failed: string | null
+}
+
+/** Exports the sample folio in a browser of its own. @returns the paths of all files, relative to `out` */
+export async function exportDemo(options: ExportOptions): Promise<string[]> {
+  return withApp(true, async (page, browser, origin) => {
+    await page.waitForSelector('[data-part=folio]', { timeout: 30_000 })
+    return (await exportFolio(page, browser, origin, { container: 'mp4', page: true, ...options })).made
+  })
+}
+
+type AppPage = Awaited<ReturnType<typeof openPage>>
+async function withApp<T>(
+  demo: boolean,
+  work: (page: AppPage, browser: Browser, origin: string) => Promise<T>,
+): Promise<T> {
+  const app = await startApp({ demo })
+  const browser = await launch()
+  try {
+    const page = await openPage(browser, app.origin)
+    await page.goto(app.origin)
+    return await work(page, browser, app.origin)
+  } finally {
+    await browser.close()
+    rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
+    app.stop()
+  }
+}
+
+/** Exports folio files, each in a browser of its own; one that fails does not keep the others back. */
+export async function exportFiles(files: readonly string[], options: ExportOptions): Promise<ExportReport[]> {
+  const reports: ExportReport[] = []
+  const used = new Set<string>()
+  for (const file of files) {
+    let name = fileName(basename(file).replace(/\.folio$/i, ''), 'folio')
+    while (used.has(name)) name += '-2'
+    used.add(name)
+    const out = join(options.out, name)
+    options.log?.(`${file} → ${out}`)
+    try {
+      const { made, verified } = await withApp(false, async (page, browser, origin) =>
+        exportFolio(page, browser, origin, { ...options, out, id: await broughtIn(page, file) }),
+      )
+      reports.push({ folio: file, made: made.map(path => join(name, path)), verified, failed: null })
+    } catch (error) {
+      reports.push({
+        folio: file,
+        made: [],
+        verified: null,
+        failed: error instanceof Error ? error.message : String(error),
+      })
+    }
+  }
+  return reports
+}
+
+/** Puts a folio file on the shelf. @returns its id there @throws Error in the application's words */
+async function broughtIn(page: AppPage, file: string): Promise<string> {
+  if (!existsSync(file)) throw new Error(`${file} is not there`)
+  const input = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>
+  await input.uploadFile(resolve(file))
+  const found = await page.waitForFunction(
+    () => {
+      const trouble = document.querySelector<HTMLElement>('[data-trouble]')?.innerText
+      const link =
+        document.querySelector('[data-part=folio] canvas') &&
+        document.querySelector('[data-part=folio] a[href*="/folio/"]')
+      const id = link?.getAttribute('href')?.match(/folio\/([^/]+)/)?.[1]
+      return trouble ? { trouble } : id ? { id } : undefined
+    },
+    { timeout: 300_000, polling: 100 },
+  )
+  const { trouble, id } = (await found.jsonValue()) as { trouble?: string; id?: string }
+  if (!id) throw new Error(trouble)
+  return id
+}
+
+/** Exports a folio as it stands on the shelf of a browser. @returns the paths of all files, relative to `out` */
+export async function exportFolio(page: AppPage, browser: Browser, origin: string, options: ExportOptions) {
+  const { out, id = 'balloon-day', container, page: site = true, handout, cartridge, log = () => {} } = options
+  const folder = resolve(out)
+  mkdirSync(folder, { recursive: true })
+  const made: string[] = []
+  const { mode = 'on-change', width = 1280, ink = 'all', colour = 'colour' } = options
+  await page.evaluate(
+    (choice: string) => localStorage.setItem('orthograph-settings', choice),
+    JSON.stringify({
+      container: container ?? 'mp4',
+      mode,
+      width,
+      handoutInk: ink,
+      handoutColour: colour,
+      sampleOffered: true,
+    }),
+  )
+  const downloads = await Downloads.into(browser, folder)
+  const keep = async (act: () => Promise<unknown>) => {
+    const failing = troubleOn(page)
+    // Who won is all that matters; the page may be gone by the time the other ends.
+    failing.catch(() => {})
+    const path = await Promise.race([downloads.after(act, 600_000), failing])
+    made.push(path.slice(folder.length + 1))
+    log(made[made.length - 1]!)
+    return path
+  }
+  await page.goto(`${origin}/folio/${id}/publish`)
+  await see(page, 'Videos to render')
+  if (container) await videos(page, { ...options, container }, keep)
+  // The browser asks before it takes more than ten downloads from one visit; a new visit begins to count anew.
+  await page.reload()
+  await see(page, 'Videos to render')
+  let verified: unknown = null
+  if (site) {
+    const zip = await keep(() => press(page, 'Student page as a zip'))
+    await unpack(zip, join(folder, 'site'), made)
+    verified = JSON.parse(
+      (await page.$eval('[data-part=check-report]', e => (e as HTMLElement).dataset.report)) ?? 'null',
+    )
+    for (const name of readdirSync(join(folder, 'site/questions')).filter(n => n.endsWith('.captions.vtt'))) {
+      const { cues } = await parseText(readFileSync(join(folder, 'site/questions', name), 'utf8'), {
+        type: 'vtt',
+        strict: true,
+      })
+      const srt = name.replace(/vtt$/, 'srt')
+      const own = cues.map(c => ({ from: c.startTime * 1000, to: c.endTime * 1000, text: c.text }))
+      writeFileSync(join(folder, srt), writeSrt(own))
+      copyFileSync(join(folder, 'site/questions', name), join(folder, name))
+      made.push(srt, name)
+    }
+    if (existsSync(join(folder, 'site/dates.ics'))) {
+      copyFileSync(join(folder, 'site/dates.ics'), join(folder, 'dates.ics'))
+      made.push('dates.ics')
+    }
+  }
+  if (handout) await handouts(page, handout, keep)
+  if (cartridge) {
+    await press(page, 'Other files')
+    await keep(() => press(page, 'Course package'))
+  }
+  await keep(() => press(page, 'Save as a file'))
+  await see(page, 'everything stored')
+  const troubles = await page.$$eval('[data-trouble]', found => found.map(e => (e as HTMLElement).innerText))
+  if (page.faults.length || troubles.length) throw new Error([...troubles, ...page.faults].join('; '))
+  return { made, verified }
+}
+
+/** What the application says went wrong, when it does: there is nothing to wait for then. @throws Error always */
+async function troubleOn(page: AppPage): Promise<never> {
+  const trouble = await page.waitForSelector('[data-trouble]', { timeout: 600_000 })
+  throw new Error(await trouble!.evaluate(e => (e as HTMLElement).innerText))
+}
+
+type Keep = (act: () => Promise<unknown>) => Promise<string>
+async function handouts(page: AppPage, which: 'whole' | 'each', keep: Keep) {
+  const names = which === 'whole' ? ['The whole sheet'] : await recordedNames(page)
+  for (const [i, name] of names.entries()) {
+    if (i % 8 === 7) {
+      await page.reload()
+      await see(page, 'Videos to render')
+    }
+    await page.keyboard.press('h')
+    await page.waitForSelector('[role=dialog] [role=combobox]')
+    await still(page)
+    await page.click('[role=dialog] [role=combobox]')
+    await press(page, name, '[role=listbox]')
+    await still(page)
+    await keep(() => press(page, 'Make the PDF'))
+    await page.waitForFunction(() => !document.querySelector('[role=dialog]'))
+  }
+}
+const recordedNames = (page: AppPage) =>
+  page.$$eval('[data-part=to-render] label', all => all.map(e => e.textContent!.trim()))
+
+/** Renders all videos, and keeps them with their chapters and captions. */
+async function videos(page: AppPage, { container = 'mp4', without = [] }: ExportOptions, keep: Keep) {
+  const all = (await (
+    await page.waitForFunction(() => Number(/Render (\d+) videos/.exec(document.body.innerText)?.[1] ?? 0), {
+      timeout: 20_000,
+    })
+  ).jsonValue()) as number
+  for (const words of without) await press(page, words)
+  const wanted = all - without.length
+  await press(page, `Render ${wanted} video`)
+  await page.waitForSelector('[data-part=render-tasks]')
+  await page.waitForFunction(() => !document.querySelector('[data-part=render-tasks]'), {
+    timeout: 3_600_000,
+    polling: 250,
+  })
+  const kind = container === 'mp4' ? 'MP4' : 'WebM'
+  const rows = await page.$$eval(
+    '[data-part=video]',
+    (found, name) => found.flatMap((row, i) => (row.textContent!.includes(name) ? [i + 1] : [])),
+    kind,
+  )
+  const troubles = await page.$$eval('[data-trouble]', found => found.map(e => (e as HTMLElement).innerText))
+  if (rows.length !== wanted || troubles.length)
+    throw new Error(`rendering failed: ${rows.length} videos; ${troubles.join('; ')}`)
+  for (const [i, at] of rows.entries()) {
+    const row = `[data-part=video]:nth-child(${at})`
+    if (i % 3 === 0) await page.reload()
+    await page.waitForSelector(row)
+    for (const button of ['Video', 'Chapters', 'Captions']) await keep(() => press(page, button, row))
+  }
+}
+
+async function unpack(zip: string, into: string, made: string[]) {
+  rmSync(into, { recursive: true, force: true })
+  const archive = await openArchive(new Blob([new Uint8Array(readFileSync(zip))]), zip)
+  for (const name of archive.names) {
+    const path = join(into, name)
+    mkdirSync(dirname(path), { recursive: true })
+    writeFileSync(path, new Uint8Array(await (await archive.blob(name, '')).arrayBuffer()))
+    made.push(join('site', name))
+  }
+}
+
+/** What is asked for on the command line. @throws Error that says which word is not understood */
+export function exportArguments(argv: readonly string[]): { files: string[]; demo: boolean; options: ExportOptions } {
+  const text = { type: 'string' } as const
+  const { values, positionals } = parseArgs({
+    args: [...argv],
+    allowPositionals: true,
+    options: {
+      ...{
+        out: text,
+        videos: text,
+        container: text,
+        pictures: text,
+        width: text,
+        page: text,
+        handout: text,
+        ink: text,
+        colour: text,
+      },
+      ...{ cartridge: text, demo: { type: 'boolean' } },
+    },
+  })
+  const one = <const V extends string>(
+    name: string,
+    given: string | undefined,
+    allowed: readonly V[],
+    otherwise: NoInfer<V>,
+  ): V => {
+    if (given === undefined) return otherwise
+    const found = allowed.find(a => a === given)
+    if (!found) throw new Error(`--${name} is one of ${allowed.join(', ')}, not “${given}”`)
+    return found
+  }
+  if (!values.out) throw new Error('Say where the files should go: --out DIR')
+  if (!values.demo && !positionals.length)
+    throw new Error('Say which folio files: npm run export -- FILE.folio --out DIR')
+  const videos = one('videos', values.videos ?? values.container, ['mp4', 'webm', 'none'], 'mp4')
+  const handout = one('handout', values.handout, ['whole', 'each', 'none'], 'whole')
+  return {
+    files: positionals,
+    demo: values.demo ?? false,
+    options: {
+      out: values.out,
+      ...(videos === 'none' ? {} : { container: videos }),
+      mode: one('pictures', values.pictures, ['on-change', 'steady'], 'on-change'),
+      width: Number(one('width', values.width, ['1280', '1920'], '1280')),
+      page: one('page', values.page, ['yes', 'no'], 'yes') === 'yes',
+      ...(handout === 'none' ? {} : { handout }),
+      ink: one('ink', values.ink, ['all', 'first', 'none'], 'all'),
+      colour: one('colour', values.colour, ['colour', 'grey'], 'colour'),
+      cartridge: one('cartridge', values.cartridge, ['yes', 'no'], 'yes') === 'yes',
+    },
+  }
+}
+
+async function main() {
+  let asked: ReturnType<typeof exportArguments>
+  try {
+    asked = exportArguments(process.argv.slice(2))
+  } catch (error) {
+    console.error((error as Error).message)
+    process.exit(2)
+  }
+  const { files, demo, options } = asked
+  const log = console.log
+  if (demo) {
+    const made = await exportDemo({ ...options, log })
+    console.log(`${made.length} files in ${options.out}`)
+    return
+  }
+  const reports = await exportFiles(files, { ...options, log })
+  mkdirSync(options.out, { recursive: true })
+  writeFileSync(join(options.out, 'report.json'), JSON.stringify(reports, null, 2))
+  for (const { folio, failed } of reports) if (failed) console.error(`${folio}: ${failed}`)
+  console.log(
+    `${reports.filter(r => !r.failed).length} of ${reports.length} folios exported; ${join(options.out, 'report.json')}`,
+  )
+  if (reports.some(r => r.failed)) process.exitCode = 1
+}
+
+if (process.argv[1]?.endsWith('export.ts'))
+  main().catch((error: unknown) => {
+    console.error(error)
+    process.exit(1)
+  })
