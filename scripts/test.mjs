@@ -17,7 +17,20 @@ ensurePackages()
  */
 const LANES = [
   ['path', 'proof', 'student', 'solving', 'camera', 'recording'],
-  ['badInput', 'edited', 'attack', 'handIn', 'export', 'licences', 'pages', 'safety', 'scene', 'screens'],
+  [
+    'classSite',
+    'publish',
+    'badInput',
+    'edited',
+    'attack',
+    'handIn',
+    'export',
+    'licences',
+    'pages',
+    'safety',
+    'scene',
+    'screens',
+  ],
 ].map(names => names.map(name => `tests/e2e/${name}.test.ts`))
 const forgotten = readdirSync(join(root, 'tests/e2e')).filter(f => !LANES.flat().includes(`tests/e2e/${f}`))
 if (forgotten.length) throw new Error(`in no lane of scripts/test.mjs: ${forgotten.join(', ')}`)

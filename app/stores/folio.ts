@@ -15,12 +15,14 @@ import {
   type ClipPlace,
   type Folio,
   type Ledger,
+  type Published,
   type Question,
   type Stage,
   type Take,
 } from '#core/folio'
 import { gapsIn, smallestSize, wordsOf } from '#core/questions'
-import { handedOut, reachedBy } from '#core/video'
+import { handedOutBy } from '#core/publish'
+import { reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
 import { acquire, folioLock, isLocked, takeLock } from '../data/locks'
 import { loadFolio, saveFolio } from '../data/folios'
@@ -201,8 +203,15 @@ export const useFolio = defineStore('folio', () => {
     if (!last || !folio.value || readOnly.value) return
     from.value = from.value.slice(0, -1)
     to.value = [...to.value, { label: last.label, folio: folio.value }]
-    // What was recorded meanwhile is not part of what is taken back.
-    put({ ...last.folio, documents: folio.value.documents, updatedAt: new Date().toISOString() })
+    // What was recorded, and what was published, meanwhile is not part of what is taken back.
+    const { documents, published, handedOut: handed } = folio.value
+    put({
+      ...last.folio,
+      documents,
+      ...(published ? { published } : {}),
+      ...(handed ? { handedOut: handed } : {}),
+      updatedAt: new Date().toISOString(),
+    })
   }
   const undo = () => step(past, future)
   const redo = () => step(future, past)
@@ -269,12 +278,12 @@ export const useFolio = defineStore('folio', () => {
     put({ ...now, questions: now.questions.map(q => (q.id === id ? measured(q) : q)) })
   }
 
-  /** Notes what students have; no change of its own for undo. */
-  function noteHandedOut(questions: readonly Question[]) {
+  /** Notes where students find it, and what they have; no change of its own for undo. Null: nowhere any more. */
+  function notePublished(published: Published | null) {
     const now = folio.value
     if (!now || readOnly.value) return
-    const handed = handedOut(now, questions, new Date().toISOString())
-    put({ ...now, ...(handed ? { handedOut: handed } : {}) })
+    const { published: _, handedOut: __, ...rest } = now
+    put(published ? { ...rest, published, handedOut: handedOutBy(published) } : rest)
   }
 
   function removeQuestion(id: string) {
@@ -371,7 +380,7 @@ export const useFolio = defineStore('folio', () => {
     removeQuestion,
     setLedger,
     takeDone,
-    noteHandedOut,
+    notePublished,
     changeClip,
     takesOf,
     frame,

@@ -1,3 +1,4 @@
+import { newId } from '#core/folio'
 import type { Lesson } from '#core/lesson'
 import type { ReadHandIn } from '#core/publish'
 import { explained, openHandIn, stuckPicture } from '../work/handIns'
@@ -66,5 +67,23 @@ export const useHandIns = defineStore('handIns', () => {
     all.value = all.value.filter(h => h !== handIn)
   }
 
-  return { all, shown, open, show, close, remove }
+  /** Answers a question on the page; the message is answered then, and is put away. */
+  async function reply(handIn: Extract<ReadHandIn, { kind: 'stuck' }>, says: string) {
+    const question = store.questions.find(q => q.id === handIn.question.id)
+    if (!question?.ledger) return
+    const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger)
+    const stepId = edition.time.steps.findLast(s => s.from <= handIn.stuck.t + 1)?.step.id
+    const answer = { id: newId(), ...(stepId ? { stepId } : {}), asked: handIn.stuck.says.trim(), says }
+    store.changeQuestion(question.id, 'answer a student', q => {
+      q.replies = [...(q.replies ?? []), answer]
+    })
+    const site = useClassSite()
+    const message = site.inbox.find(m => m.read === handIn)
+    if (message) await site.putAway(message.id)
+    else remove(handIn)
+    close()
+    notices.say(`Answered. It stands on the page once you publish the changes.`)
+  }
+
+  return { all, shown, open, show, close, remove, reply }
 })

@@ -1,13 +1,14 @@
 import { sectionsOf } from '#core/edition/proofing'
 import { questionName, type Folio, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
-import { fileName } from '#core/publish'
+import { calendarOf, cartridgeFiles, fileName, questionFileNames } from '#core/publish'
 import { isFresh } from '#core/video'
 import { openFile } from '../data/files'
-import { notePublished, removePublication, storePublication, type Publication } from '../data/publications'
-import { publishToClassSite } from '../work/classSite'
-import { handOver, pack } from '../work/folioFile'
-import { playerHash, studentFiles, studentPreview } from '../work/package'
+import { removePublication, storePublication, type Publication } from '../data/publications'
+import { handOver, pack, unpacked } from '../work/folioFile'
+import { handoutOf } from '../work/handout'
+import { siteFiles, studentPreview, studentSite, type StudentSite } from '../work/package'
+import { faultTrouble, verifySite, type SiteReport } from '../work/verify'
 import {
   possibleContainers,
   renderQuestions,
@@ -35,9 +36,6 @@ export const usePublish = defineStore('publish', () => {
   const containers = ref<Container[]>([])
   const working = ref('')
   const share = ref<number | null>(null)
-  /** Where students find what was published, by folio. */
-  const links = useLocalStorage<Record<string, string>>('orthograph-links', {})
-  const link = computed(() => links.value[store.folio?.id ?? ''] ?? '')
   let abort: AbortController | null = null
 
   const rendering = computed(() => tasks.value.some(t => t.state === 'running' || t.state === 'waiting'))
@@ -195,9 +193,9 @@ export const usePublish = defineStore('publish', () => {
     },
     signal,
   })
-  /** The student page as it is now, with replays of all recorded questions. */
-  const pageFiles = (folio: Folio, signal: AbortSignal) =>
-    studentFiles(folio, recorded.value, store.takes, pageOptions(signal))
+  /** The student page, with replays of all recorded questions. @param host where its files are named by their content */
+  const pageFiles = (folio: Folio, signal: AbortSignal, host?: Parameters<typeof studentSite>[3]['host']) =>
+    studentSite(folio, recorded.value, store.takes, { ...pageOptions(signal), ...(host ? { host } : {}) })
 
   /** The page as a student sees it, while it is looked at. */
   const preview = shallowRef<Awaited<ReturnType<typeof studentPreview>> | null>(null)
@@ -214,56 +212,75 @@ export const usePublish = defineStore('publish', () => {
     preview.value = null
   }
 
+  /** What the last check of what goes out found. */
+  const report = shallowRef<SiteReport | null>(null)
+  /** Opens what goes out again and checks it. @throws Trouble `check-failed`, `cancelled` */
+  async function check(
+    site: StudentSite,
+    files: ReadonlyMap<string, Blob>,
+    folio: Folio,
+    signal: AbortSignal,
+    known?: Set<string>,
+  ) {
+    doing('Checking what goes out')
+    report.value = await verifySite(site, files, folio, { onProgress: setShare, signal, ...(known ? { known } : {}) })
+    if (report.value.faults.length) throw faultTrouble(report.value)
+  }
+
+  /** The page for any web host; where something is released later, also as it is when all is. */
   async function downloadZip() {
     const { folio } = store
     if (!folio || working.value) return
     await during('Making the student page', async signal => {
-      const { file, release } = await pack(
-        await pageFiles(folio, signal),
-        v => {
-          share.value = v
-        },
-        signal,
-      )
-      handOver(file, `${fileName(folio.title, 'folio')}.zip`, release)
+      const site = await pageFiles(folio, signal)
+      const name = fileName(folio.title, 'folio')
+      const later = site.pages.length > 1
+      for (const which of later ? (['now', 'whole'] as const) : (['whole'] as const)) {
+        doing('Packing the student page')
+        const { file, release } = await pack(siteFiles(site, which), setShare, signal)
+        // What is checked is read from the packed file.
+        const page = which === 'now' ? site.pages[0]! : site.pages.at(-1)!
+        try {
+          await check({ ...site, pages: [page] }, await unpacked(file), folio, signal)
+        } catch (error) {
+          release()
+          throw error
+        }
+        handOver(file, `${name}${later ? `-${which}` : ''}.zip`, release)
+      }
     })
   }
 
-  async function toClassSite() {
+  /** The folio for other course software: links to its questions, and practice questions. */
+  async function downloadCartridge(link: string) {
     const { folio } = store
     if (!folio || working.value) return
-    await during('Handing it to the class site', async signal => {
-      const handed = recorded.value
-      const files = await pageFiles(folio, signal)
-      const key = {
-        get remembered() {
-          return settings.remembered.publishingKey
-        },
-        set remembered(value: string) {
-          settings.remembered.publishingKey = value
-        },
-        ask: (again: boolean) =>
-          notices.ask(
-            again ? 'That key is not right' : 'The publishing key',
-            'The class site takes pages from whoever has its key. It was made at the first start on the machine that the application runs on, and stands there in the file .data/publishing-key.',
-            'Publish',
-            'Key',
-          ),
+    await during('Making the course package', async signal => {
+      const { file, release } = await pack(cartridgeFiles(folio, recorded.value, link), setShare, signal)
+      handOver(file, `${fileName(folio.title, 'folio')}.imscc`, release)
+    })
+  }
+  function downloadCalendar(link: string) {
+    const { folio } = store
+    const dates = folio && calendarOf(folio, link, new Date().toISOString())
+    if (dates) handOver(new Blob([dates], { type: 'text/calendar' }), `${fileName(folio.title, 'folio')}.ics`)
+    else notices.say('There is no date in it yet: neither a due date in the plan nor a release under Cuts and dates.')
+  }
+
+  /** Makes handouts, one after another, and hands them over. @param wanted questions' ids; null for the whole sheet */
+  async function handout(wanted: readonly (string | null)[], link: string) {
+    const { folio } = store
+    if (!folio || working.value) return
+    const names = questionFileNames(folio.questions)
+    const { handoutInk: ink, handoutColour: colour } = settings.remembered
+    await during('Making the handout', async signal => {
+      for (const [i, questionId] of wanted.entries()) {
+        const onProgress = (v: number) => setShare((i + v) / wanted.length)
+        const wish = { questionId, ink, colour, link, onProgress, signal }
+        const file = await handoutOf(folio, recorded.value, store.takes, wish)
+        const name = questionId === null ? fileName(folio.title, 'folio') : names.get(questionId)!
+        handOver(file, `${name}-handout.pdf`)
       }
-      const address = await publishToClassSite({
-        title: folio.title,
-        player: await playerHash(),
-        files,
-        key,
-        onProgress: v => {
-          share.value = v
-        },
-        signal,
-      })
-      links.value = { ...links.value, [folio.id]: address }
-      store.noteHandedOut(handed)
-      await notePublished(freshVideos(), new Date().toISOString())
-      await store.refresh()
     })
   }
 
@@ -288,10 +305,18 @@ export const usePublish = defineStore('publish', () => {
     })
   }
 
-  async function during(what: string, work: (signal: AbortSignal) => Promise<void>) {
-    if (working.value) return
+  /** Says what is being done now, of what has begun. */
+  function doing(what: string) {
     working.value = what
     share.value = null
+  }
+  function setShare(v: number) {
+    share.value = v
+  }
+  async function during(what: string, work: (signal: AbortSignal) => Promise<void>) {
+    if (working.value) return
+    doing(what)
+    report.value = null
     const own = (abort = new AbortController())
     try {
       await work(own.signal)
@@ -306,7 +331,6 @@ export const usePublish = defineStore('publish', () => {
     containers,
     working,
     share,
-    link,
     rendering,
     recorded,
     videos,
@@ -320,7 +344,16 @@ export const usePublish = defineStore('publish', () => {
     lookAsStudent,
     closePreview,
     downloadZip,
-    toClassSite,
+    handout,
+    downloadCartridge,
+    downloadCalendar,
+    pageFiles,
+    freshVideos,
+    during,
+    setShare,
+    doing,
+    report,
+    check,
     pages,
     findPages,
     hand,

@@ -50,6 +50,8 @@ export const useSettings = defineStore('settings', () => {
       tightness: 0.5,
       camera: '',
       publishingKey: '',
+      handoutInk: 'all' as 'all' | 'first' | 'none',
+      handoutColour: 'colour' as 'colour' | 'grey',
       padAddress: '',
       portraitShape: 'circle' as Portrait['shape'],
       portraitCorner: 'bottom-right' as Corner,

@@ -1,20 +1,39 @@
 import { z } from 'zod'
-import { Trouble, type ArchiveFile } from '#core/folio'
-import { encodePath } from '#core/publish'
+import { Trouble, type Published } from '#core/folio'
+import { contentsOf, versionBytes, type SiteVersion, type VersionFile } from '#core/publish'
+import type { StudentSite } from './package'
+import { shaOf } from './sha'
+import { send, sendContent, siteRefused } from './siteRequests'
 
-const Opened = z.object({ id: z.string(), key: z.string(), player: z.string() })
-const Closed = z.object({ link: z.string() })
+const Begun = z.object({ id: z.string(), key: z.string(), owner: z.string(), player: z.string() })
+const Made = z.object({ version: z.string(), link: z.string() })
+const State = z.object({
+  link: z.string(),
+  current: z.string().nullable(),
+  versions: z.array(z.object({ version: z.string(), at: z.string(), bytes: z.number() })),
+  counts: z.record(z.string(), z.number()),
+})
+/** What stands under a link, as the class site tells it. */
+export type SiteState = z.infer<typeof State>
+const Messages = z.object({ messages: z.array(z.object({ id: z.string(), at: z.string(), text: z.string() })) })
+export type SiteMessage = z.infer<typeof Messages>['messages'][number]
 
-/** Files larger than this go over in pieces of this size, so that one that breaks off goes on where it was, bytes. */
-const PIECE = 8 * 1024 ** 2
-/** How long is waited before a piece is tried again, ms; after the last, it is given up. */
-const AGAIN_MS = [500, 1000, 2000, 4000, 8000]
+/** Files sent side by side. */
+const LANES = 4
 
 /** The publishing key: known to the application on the same machine, else remembered, else asked for. */
 export interface KeyKeeper {
   remembered: string
   ask(again: boolean): Promise<string | null>
 }
+
+/** Where keys of publications are kept in this browser, by their ids. */
+export interface PublicationKeys {
+  get(id: string): string | undefined
+  set(id: string, key: string): void
+}
+
+const api = (id: string, rest = '') => `/api/class-site/${id}${rest}`
 
 /** @returns the key where this machine is the server's own; null elsewhere */
 export async function keyOfThisMachine(): Promise<string | null> {
@@ -23,65 +42,161 @@ export async function keyOfThisMachine(): Promise<string | null> {
   return z.object({ key: z.string() }).parse(await response.json()).key
 }
 
-/** What a site is told about a publication. @param player hash of the student page's script, which the site lets run */
-export interface PublishOptions {
-  title: string
-  player: string
-  files: readonly ArchiveFile[]
-  key: KeyKeeper
-  onProgress: (share: number) => void
-  signal: AbortSignal
-}
+type Known = Pick<Published, 'id' | 'owner'>
 
 /**
- * Hands a student page to the class site that ships with the application, file by file. What breaks off is dropped.
- * @returns the link under which students find it
- * @throws Trouble `site-older`, `site-away`, `site-refused`, `cancelled`
+ * Asks the class site about a publication, with the key of this browser; where that is lost or no longer right, with a
+ * new one, which whoever has the folio can make.
+ * @throws Trouble `site-away`, `site-gone` where the site does not have it, `site-refused`
  */
-export async function publishToClassSite({
-  title,
-  player,
-  files,
-  key,
-  onProgress,
-  signal,
-}: PublishOptions): Promise<string> {
-  const own = await begin(title, key, signal)
-  const auth = { 'x-publication-key': own.key }
-  try {
-    if (own.player !== player)
-      throw new Trouble(
-        'site-older',
-        'The application was renewed since this tab was opened.',
-        'Everything is stored, and students see nothing half done.',
-        'Load this page again, then publish.',
-      )
-    const sizes = files.map(f => (typeof f.data === 'string' ? f.data.length : f.data.size))
-    const total = Math.max(
-      1,
-      sizes.reduce((a, b) => a + b, 0),
-    )
-    let done = 0
-    for (const [i, file] of files.entries()) {
-      await sendFile(
-        `/api/class-site/${own.id}/${encodePath(file.path)}`,
-        new Blob([file.data]),
-        auth,
-        bytes => onProgress((done + bytes) / total),
-        signal,
-      )
-      done += sizes[i]!
+export class SitePublication {
+  constructor(
+    private readonly known: Known,
+    private readonly keys: PublicationKeys,
+    private readonly signal: AbortSignal,
+  ) {}
+
+  get id(): string {
+    return this.known.id
+  }
+
+  async ask(
+    method: string,
+    rest: string,
+    init: { body?: Blob | string; headers?: Record<string, string> } = {},
+    expected: number[] = [],
+  ) {
+    const { id, owner } = this.known
+    for (let again = false; ; again = true) {
+      const headers = { ...init.headers, 'x-publication-key': this.keys.get(id) ?? '' }
+      const response = await send(method, api(id, rest), init, headers, this.signal, [...expected, 403, 404])
+      if (response.status === 404 && !expected.includes(404)) throw gone()
+      if (response.status !== 403) return response
+      if (again) throw siteRefused(403)
+      const made = await send('POST', api(id, '/key'), {}, { 'x-publication-owner': owner }, this.signal, [403, 404])
+      if (made.status === 404) throw gone()
+      if (!made.ok) throw notMine()
+      this.keys.set(id, z.object({ key: z.string() }).parse(await made.json()).key)
     }
-    const { link } = Closed.parse(await (await send('POST', `/api/class-site/${own.id}/open`, {}, auth, signal)).json())
+  }
+
+  /** Drops what was begun and never shown. */
+  async drop(): Promise<void> {
+    await this.ask('DELETE', '')
+  }
+  async state(): Promise<SiteState> {
+    return State.parse(await (await this.ask('GET', '')).json())
+  }
+  async messages(): Promise<SiteMessage[]> {
+    return Messages.parse(await (await this.ask('GET', '/messages')).json()).messages
+  }
+  async removeMessage(id: string): Promise<void> {
+    await this.ask('DELETE', `/messages/${encodeURIComponent(id)}`)
+  }
+
+  /** Shows another version, or none. @throws Trouble `site-other` when it was changed from elsewhere meanwhile */
+  async show(version: string | null, after: string | null): Promise<void> {
+    const { status } = await this.ask(
+      'PUT',
+      '/current',
+      { body: JSON.stringify({ version }), headers: { 'if-match': tagOf(after) } },
+      [412],
+    )
+    if (status === 412) throw other()
+  }
+
+  /**
+   * Sends what the site does not have yet, then shows all of it as one version: students have the one before until then.
+   * @param after the version that students have, as far as is known here
+   * @returns bytes that were sent
+   * @throws Trouble `site-other`, `site-older`, `site-away`, `site-refused`, `cancelled`
+   */
+  async publish(
+    site: StudentSite,
+    { title, player, counts, after, onProgress }: PublishWish,
+  ): Promise<{ version: string; link: string; bytes: number; sent: number }> {
+    const contents = new Map<string, Blob>()
+    const listed = async (data: Blob | string, from: string | null): Promise<VersionFile> => {
+      const blob = typeof data === 'string' ? new Blob([data]) : data
+      const sha = await shaOf(blob)
+      contents.set(sha, blob)
+      return { sha, size: blob.size, from }
+    }
+    const version: SiteVersion = {
+      form: 1,
+      title,
+      player,
+      pages: [],
+      files: {},
+      counted: counts ? site.questions : null,
+    }
+    for (const page of site.pages) version.pages.push(await listed(page.html, page.from))
+    for (const file of site.files) version.files[file.path] = await listed(file.data, file.from)
+    const asked = await this.ask('POST', '/missing', { body: JSON.stringify({ contents: [...contentsOf(version)] }) })
+    const { missing } = z.object({ missing: z.array(z.string()) }).parse(await asked.json())
+    const sent = await this.sendAll(
+      missing.map(sha => [sha, contents.get(sha)!] as const),
+      onProgress,
+    )
+    const response = await this.ask(
+      'POST',
+      '/versions',
+      { body: JSON.stringify(version), headers: { 'if-match': tagOf(after) } },
+      [409, 412],
+    )
+    if (response.status === 412) throw other()
+    if (response.status === 409) throw older()
     onProgress(1)
-    return link
-  } catch (error) {
-    await fetch(`/api/class-site/${own.id}`, { method: 'DELETE', headers: auth }).catch(() => {})
-    throw error
+    return { ...Made.parse(await response.json()), bytes: versionBytes(version), sent }
+  }
+
+  private async sendAll(all: readonly (readonly [string, Blob])[], onProgress: (share: number) => void) {
+    const total = all.reduce((n, [, blob]) => n + blob.size, 0)
+    const done = new Map<string, number>()
+    const waiting = [...all]
+    const lane = async () => {
+      for (let next = waiting.shift(); next; next = waiting.shift()) {
+        const [sha, blob] = next
+        await sendContent(
+          api(this.id, `/contents/${sha}`),
+          blob,
+          { 'x-publication-key': this.keys.get(this.id) ?? '' },
+          bytes => {
+            done.set(sha, bytes)
+            onProgress([...done.values()].reduce((a, b) => a + b, 0) / Math.max(1, total))
+          },
+          this.signal,
+        )
+      }
+    }
+    await Promise.all(Array.from({ length: LANES }, lane))
+    return total
   }
 }
 
-async function begin(title: string, keeper: KeyKeeper, signal: AbortSignal) {
+/** What a version says beside its files. @property player hashes of the page's script and style */
+export interface PublishWish {
+  title: string
+  player: SiteVersion['player']
+  counts: boolean
+  after: string | null
+  onProgress: (share: number) => void
+}
+
+const tagOf = (version: string | null) => `"${version ?? 'none'}"`
+
+/**
+ * Begins a publication on the class site.
+ * @param player hash of the page's script, as this tab knows it
+ * @throws Trouble `site-older`, `site-away`, `site-refused`, `cancelled`
+ */
+export async function beginPublication(
+  title: string,
+  player: string,
+  keeper: KeyKeeper,
+  keys: PublicationKeys,
+  signal: AbortSignal,
+): Promise<Known> {
   let key = (await keyOfThisMachine()) ?? keeper.remembered
   for (let again = false; ; again = true) {
     if (!key || again) {
@@ -105,112 +220,38 @@ async function begin(title: string, keeper: KeyKeeper, signal: AbortSignal) {
     )
     if (response.status === 403) continue
     keeper.remembered = key
-    return Opened.parse(await response.json())
+    const begun = Begun.parse(await response.json())
+    keys.set(begun.id, begun.key)
+    if (begun.player !== player) throw older()
+    return { id: begun.id, owner: begun.owner }
   }
 }
 
-/** Sends one file, in pieces where it is large; a piece that fails is tried again from where the site has it. */
-async function sendFile(
-  url: string,
-  data: Blob,
-  auth: Record<string, string>,
-  onBytes: (bytes: number) => void,
-  signal: AbortSignal,
-) {
-  if (data.size <= PIECE) {
-    await send('PUT', url, { body: data }, auth, signal)
-    return onBytes(data.size)
-  }
-  for (let from = 0, failed = 0; from < data.size; ) {
-    const to = Math.min(data.size, from + PIECE)
-    const range = { 'content-range': `bytes ${from}-${to - 1}/${data.size}` }
-    const response = await send(
-      'PUT',
-      url,
-      { body: data.slice(from, to) },
-      { ...auth, ...range },
-      signal,
-      [409],
-      1,
-    ).catch((error: unknown) => {
-      if (signal.aborted || ++failed > AGAIN_MS.length) throw error
-      return null
-    })
-    if (!response) {
-      await pause(AGAIN_MS[failed - 1]!, signal)
-      const there = await send('HEAD', url, {}, auth, signal)
-      from = there.headers.get('upload-complete') === '?1' ? data.size : Number(there.headers.get('upload-offset') ?? 0)
-    } else if (response.status === 409) {
-      const offset = response.headers.get('upload-offset')
-      if (offset === null || ++failed > AGAIN_MS.length) throw refused(response.status)
-      from = Number(offset)
-    } else {
-      from = to
-      failed = 0
-    }
-    onBytes(from)
-  }
-}
-
-const refused = (status: number) =>
+const older = () =>
   new Trouble(
-    'site-refused',
-    `The class site did not take it (answer ${status}).`,
-    'The videos are safe in this browser, and students see nothing half done.',
-    'Try once more, or give students the zip file.',
+    'site-older',
+    'The application was renewed since this tab was opened.',
+    'Everything is stored, and students have what they had before.',
+    'Load this page again, then publish.',
   )
-
-/** @param expected statuses that are no trouble @param tries how often at most, while the site is away or busy */
-async function send(
-  method: string,
-  url: string,
-  { body }: { body?: Blob | string },
-  headers: Record<string, string>,
-  signal: AbortSignal,
-  expected: readonly number[] = [],
-  tries = AGAIN_MS.length,
-): Promise<Response> {
-  for (let i = 0; ; i++) {
-    const response = await fetch(url, { method, headers, signal, ...(body === undefined ? {} : { body }) }).catch(
-      (cause: unknown) => {
-        if (signal.aborted)
-          throw new Trouble(
-            'cancelled',
-            'Stopped as you asked.',
-            'Students see nothing of it.',
-            'Publish again whenever you like.',
-          )
-        return new Trouble(
-          'site-away',
-          'The class site cannot be reached.',
-          'The videos are safe in this browser.',
-          'See that the application is still running, then publish again.',
-          cause,
-        )
-      },
-    )
-    const busy = response instanceof Trouble || response.status === 429 || response.status >= 502
-    if (busy && i + 1 < tries) {
-      const wait = response instanceof Trouble ? 0 : 1000 * Number(response.headers.get('retry-after') ?? 0)
-      await pause(Math.max(wait, AGAIN_MS[i]!), signal)
-      continue
-    }
-    if (response instanceof Trouble) throw response
-    if (!response.ok && !expected.includes(response.status)) throw refused(response.status)
-    return response
-  }
-}
-
-function pause(ms: number, signal: AbortSignal): Promise<void> {
-  return new Promise(resolve => {
-    const timer = setTimeout(resolve, ms)
-    signal.addEventListener(
-      'abort',
-      () => {
-        clearTimeout(timer)
-        resolve()
-      },
-      { once: true },
-    )
-  })
-}
+const other = () =>
+  new Trouble(
+    'site-other',
+    'This folio was published from another tab or machine meanwhile.',
+    'Students have what was published there; nothing of this was shown.',
+    'See what stands under the link now, then publish again if yours is to follow.',
+  )
+const gone = () =>
+  new Trouble(
+    'site-gone',
+    'The class site does not have this publication any more.',
+    'The folio is untouched.',
+    'Publish it again: it gets a new link.',
+  )
+const notMine = () =>
+  new Trouble(
+    'site-not-mine',
+    'The class site does not take this folio for the one that was published.',
+    'Students have what they had before.',
+    'Open the folio that it was published from, or publish this one under a link of its own.',
+  )

@@ -3,6 +3,7 @@ import {
   archiveBlob,
   cutTo,
   newId,
+  openArchive,
   questionName,
   Trouble,
   withTakeAlone,
@@ -59,6 +60,14 @@ export async function pack(
     release()
     throw error
   }
+}
+
+/** The files of a packed one, as they are read back from it, by their paths. @throws Trouble where it cannot be read */
+export async function unpacked(file: File): Promise<Map<string, Blob>> {
+  const archive = await openArchive(file, file.name)
+  const out = new Map<string, Blob>()
+  for (const name of archive.names) out.set(name, await archive.blob(name, ''))
+  return out
 }
 
 /** A file that shows no progress for so long is given up, ms. */

@@ -1,11 +1,13 @@
+import { hintLedger, hintTurn } from '#core/cut'
 import { editionOf, type Edition } from '#core/edition'
-import type { ArchiveFile, Folio, Frame, Page, Question, Take } from '#core/folio'
+import { Trouble, type ArchiveFile, type Folio, type Frame, type Page, type Question, type Take } from '#core/folio'
 import { deflated, encodeLesson, lessonOf, type Lesson, type LessonPicture, type LessonView } from '#core/lesson'
 import { nearestLook } from '#core/publish'
 import { loadDocument } from '../data/folios'
 import { readLog } from '../data/takes'
 import { pictureOfFrame, printOfFrame } from '../paper/pageStore'
 import { placedIn, sourceOf } from './editionSource'
+import { shaOf } from './sha'
 import { lessonSoundOf, type SoundMakers } from './lessonSound'
 import { pageOf, refuseEmpty, takeOf } from './render'
 
@@ -17,9 +19,13 @@ const MOST_WIDTH = 2800
 /** Letters of a file's name that are of its content: the same content has the same name. */
 const NAME = 16
 
+/** All of a question's solution, or the steps that were chosen as its beginning. */
+export type CutKind = 'full' | 'hint'
+
 /** A question's replay: its lesson, packed, and the files it reads beside the page. */
 export interface MadeLesson {
   question: Question
+  cut: CutKind
   edition: Edition
   lesson: Lesson
   /** Deflated. */
@@ -30,6 +36,7 @@ export interface MadeLesson {
 /** A question's replay of which the sound is being made. */
 export interface BegunLesson {
   question: Question
+  cut: CutKind
   edition: Edition
   sounding: Promise<Blob | null>
 }
@@ -41,17 +48,20 @@ export interface BegunLesson {
 export async function beginLesson(
   folio: Folio,
   question: Question,
+  cut: CutKind,
   takes: readonly Take[],
   sounds: SoundMakers,
   signal: AbortSignal,
 ): Promise<BegunLesson> {
   const take = takeOf(question, takes)
-  const source = await sourceOf(take, question, question.ledger!, takes, folio.pages, readLog)
+  const ledger = cut === 'hint' ? hintLedger(question.ledger!, question.release?.hint ?? []) : question.ledger!
+  const source = await sourceOf(take, question, ledger, takes, folio.pages, readLog)
   const edition = editionOf(source)
+  if (cut === 'hint' && !edition.duration) throw emptyHint(question)
   refuseEmpty(question, edition)
   const sounding = lessonSoundOf(folio, question, edition, sounds, signal)
   sounding.catch(() => {})
-  return { question, edition, sounding }
+  return { question, cut, edition, sounding }
 }
 
 /**
@@ -61,13 +71,13 @@ export async function beginLesson(
  */
 export async function makeLesson(
   folio: Folio,
-  { question, edition, sounding }: BegunLesson,
+  { question, cut, edition, sounding }: BegunLesson,
   signal: AbortSignal,
   place: (path: string, data: Blob) => string = path => path,
 ): Promise<MadeLesson> {
   const files = new Map<string, ArchiveFile>()
   const keep = async (folder: string, blob: Blob, ending: string) => {
-    const path = `${folder}/${await contentName(blob)}.${ending}`
+    const path = `${folder}/${(await shaOf(blob)).slice(0, NAME)}.${ending}`
     files.set(path, { path, data: blob, store: true })
     return place(path, blob)
   }
@@ -84,8 +94,9 @@ export async function makeLesson(
     views,
     documents,
     sound: sound && { path: await keep('sound', sound, 'm4a'), mime: 'audio/mp4' },
+    ...(cut === 'hint' ? { end: hintTurn(edition.duration) } : {}),
   })
-  return { question, edition, lesson, data: await deflated(encodeLesson(lesson)), files: [...files.values()] }
+  return { question, cut, edition, lesson, data: await deflated(encodeLesson(lesson)), files: [...files.values()] }
 }
 
 type Keep = (folder: string, blob: Blob, ending: string) => Promise<string>
@@ -117,6 +128,14 @@ async function viewOf(
   }
 }
 
+const emptyHint = (question: Question) =>
+  new Trouble(
+    'hint-empty',
+    `The hint of question ${question.number} has no step that is left.`,
+    'Nothing was published.',
+    'Choose its steps under Cuts and dates.',
+  )
+
 /** A page as a replay's scene knows it. */
 export const scenePageOf = (page: Page): LessonView['page'] => ({
   id: page.id,
@@ -130,12 +149,4 @@ export function pictureBlob(canvas: HTMLCanvasElement): Promise<Blob> {
   return new Promise((done, fail) =>
     canvas.toBlob(b => (b ? done(b) : fail(new Error('the page could not be drawn'))), 'image/webp', QUALITY),
   )
-}
-
-async function contentName(blob: Blob): Promise<string> {
-  const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', await blob.arrayBuffer()))
-  return [...hash]
-    .map(b => b.toString(16).padStart(2, '0'))
-    .join('')
-    .slice(0, NAME)
 }

@@ -1,14 +1,19 @@
 import { readAnswer, Trouble, type ArchiveFile, type Folio, type Question, type Take } from '#core/folio'
 import { base64 } from '#core/lesson'
 import {
+  calendarOf,
   digest,
   fileName,
   lineageOf,
   questionFileNames,
+  releasesOf,
+  shownAt,
   sidecars,
   studentPage,
+  type ListedQuestion,
   type PublishedFolio,
   type PublishedQuestion,
+  type Shown,
 } from '#core/publish'
 import script from '../../student/built/player.js?raw'
 import scriptUrl from '../../student/built/player.js?url'
@@ -18,6 +23,7 @@ import type { Publication } from '../data/publications'
 import { beginLesson, makeLesson, type BegunLesson, type MadeLesson } from './lesson'
 import { SoundMakers } from './lessonSound'
 import { printOf } from './print'
+import { shaOf } from './sha'
 import { pictureOfMoment } from './still'
 import { worksheetOf } from './worksheet'
 
@@ -28,48 +34,113 @@ const FONTS = [
   'stix-two-text-latin-400-normal',
   'stix-two-text-latin-600-normal',
 ].map(name => `fonts/${name}.woff2`)
+/** Letters of a file's name that are of its content, where a host keeps versions. */
+const TAG = 10
 /** Width of the picture that a question has in the list and without scripts, pixels. */
 const POSTER_WIDTH = 640
 
-/** Hash of the player's script, as a Content-Security-Policy names it. */
-export const playerHash = async () => `sha256-${await digest(script)}`
+/** Hashes of the page's script and style, as a Content-Security-Policy names them. */
+export const pagePlayer = async () => ({
+  script: `sha256-${await digest(script)}`,
+  style: `sha256-${await digest(style)}`,
+})
 
 export interface PageOptions {
-  /** Where a file of the page is found; at its path when left out. */
-  place?: (path: string, data: Blob) => string
   /** Videos that are still what the folio says; they are there for download and where scripts are off. */
   videos: readonly Publication[]
   onProgress: (share: number) => void
   signal: AbortSignal
+  /** On a host that keeps versions: its files are named by their content, and it says when it was changed. */
+  host?: { takes: boolean; counts: boolean; changed: string | null }
+}
+
+/** A file of the page, and from when on students get it, ISO; null for at once. */
+export type ReleasedFile = ArchiveFile & { from: string | null }
+
+/** The student page: as it is from each release on, the files beside it, and the steps of its questions. */
+export interface StudentSite {
+  pages: { from: string | null; html: string }[]
+  files: ReleasedFile[]
+  questions: { id: string; steps: number }[]
+  /** What each cut in it was made from, to be checked against. */
+  cuts: SiteCut[]
+}
+export interface SiteCut {
+  lesson: MadeLesson
+  published: PublishedQuestion
+  video: Publication | null
 }
 
 /**
- * The files of a student page: the page with its fonts, replays with their pictures and sound, posters, chapters,
- * captions, the worksheet, and the videos that there are. Paths are relative to the page.
+ * The student page with its fonts, replays with their pictures and sound, posters, chapters, captions, the worksheet,
+ * and the videos that there are. Paths are relative to the page.
  * @param questions that are recorded, in their order
  * @throws Trouble of what cannot be made: a page is whole or not made
  */
-export async function studentFiles(
+export async function studentSite(
   folio: Folio,
   questions: readonly Question[],
   takes: readonly Take[],
   options: PageOptions,
-): Promise<ArchiveFile[]> {
-  const { page, files } = await madePage(folio, questions, takes, options)
-  const worksheet = await worksheetOf(folio, options.signal)
-  if (worksheet) {
-    const path = `worksheet/${fileName(folio.title, 'worksheet')}.pdf`
-    page.worksheets.push({ path, name: folio.title })
-    files.set(path, { path, data: worksheet, store: true })
+): Promise<StudentSite> {
+  const now = Date.now()
+  const moments = releasesOf(questions, now)
+  const files = new Map<string, ReleasedFile>()
+  const add = (all: readonly ArchiveFile[], from: string | null) => {
+    for (const file of all) if (!files.has(file.path)) files.set(file.path, { ...file, from })
   }
-  for (const path of FONTS) files.set(path, { path, data: await font(path), store: true })
-  return [{ path: 'index.html', data: await studentPage(page, { script, style }) }, ...files.values()]
+  const made = await madeCuts(folio, questions, takes, moments, options)
+  const common: ArchiveFile[] = []
+  for (const path of FONTS) common.push({ path, data: await font(path), store: true })
+  const worksheet = await worksheetOf(folio, options.signal)
+  const worksheets: PublishedFolio['worksheets'] = []
+  if (worksheet) {
+    const tag = options.host ? `.${(await shaOf(worksheet)).slice(0, TAG)}` : ''
+    const path = `worksheet/${fileName(folio.title, 'worksheet')}${tag}.pdf`
+    worksheets.push({ path, name: folio.title })
+    common.push({ path, data: worksheet, store: true })
+  }
+  const dates = calendarOf(folio, '', folio.createdAt)
+  const calendar = dates && `dates${options.host ? `.${(await shaOf(dates)).slice(0, TAG)}` : ''}.ics`
+  if (dates) common.push({ path: calendar!, data: dates })
+  add(common, null)
+  const pages: StudentSite['pages'] = []
+  for (const [i, moment] of moments.entries()) {
+    const from = i === 0 ? null : new Date(moment).toISOString()
+    const listed = questions.map(q => {
+      const one = made.get(cutName(q, shownAt(q, moment)))
+      if (one) add(one.files, from)
+      return one?.published ?? closedOf(q, shownAt(q, moment))
+    })
+    const page = pageOf(folio, listed, worksheets, options.host)
+    if (calendar) page.calendar = calendar
+    pages.push({ from, html: await studentPage(page, { script, style }) })
+  }
+  const steps = [...made.values()].map(m => ({ id: m.published.id, steps: m.published.chapters.length }))
+  return {
+    pages,
+    files: [...files.values()],
+    cuts: [...made.values()],
+    questions: questions.map(q => ({
+      id: q.id,
+      steps: Math.max(0, ...steps.flatMap(s => (s.id === q.id ? s.steps : []))),
+    })),
+  }
+}
+
+/** The files of one state of the page, for a folder or any web host: as it is at first, or when all is released. */
+export function siteFiles({ pages, files }: StudentSite, which: 'now' | 'whole'): ArchiveFile[] {
+  const page = which === 'now' ? pages[0]! : pages.at(-1)!
+  return [
+    { path: 'index.html', data: page.html },
+    ...files.filter(f => which === 'whole' || f.from === null).map(({ from: _, ...file }) => file),
+  ]
 }
 
 /**
  * The same page, to be looked at inside the application: its pictures and sounds are where the browser holds them, its
  * script is the application's own file.
- * @returns the page's HTML, and what lets go of what it shows
+ * @returns the page's HTML as students get it now, and what lets go of what it shows
  */
 export async function studentPreview(
   folio: Folio,
@@ -85,7 +156,13 @@ export async function studentPreview(
   }
   const release = () => held.forEach(url => URL.revokeObjectURL(url))
   try {
-    const { page } = await madePage(folio, questions, takes, { ...options, videos: [], place })
+    const now = Date.now()
+    const made = await madeCuts(folio, questions, takes, [now], { ...options, videos: [] }, place)
+    const listed = questions.map(q => {
+      const shown = shownAt(q, now)
+      return made.get(cutName(q, shown))?.published ?? closedOf(q, shown)
+    })
+    const page = pageOf(folio, listed, [], undefined)
     const bare = await studentPage(page, { script: '', style: style.replaceAll('url(fonts/', 'url(/fonts/') })
     // The application's own policy holds for it.
     const html = bare
@@ -98,73 +175,129 @@ export async function studentPreview(
   }
 }
 
-/** What the page says, and the files that belong to its questions, by their paths. */
-async function madePage(
+interface MadeCut extends SiteCut {
+  files: ArchiveFile[]
+}
+type Place = (path: string, data: Blob) => string
+const cutName = ({ id }: Question, { cut }: Shown) => `${cut} ${id}`
+const closedOf = ({ id, number, title }: Question, { next }: Shown) => ({
+  id,
+  number,
+  title,
+  opens: new Date(next!).toISOString(),
+})
+
+/**
+ * Cuts as they were made last, while their questions are the same: what is published once more is made anew only where it
+ * was changed. Documents are never written over, only made anew.
+ */
+const kept = new WeakMap<Question, Map<string, MadeCut>>()
+const pagesAs = new WeakMap<Folio['pages'], number>()
+let pagesKnown = 0
+function keptAs(folio: Folio, name: string, question: Question, { videos, host }: PageOptions): string {
+  if (!pagesAs.has(folio.pages)) pagesAs.set(folio.pages, ++pagesKnown)
+  const video = videos.find(p => p.questionId === question.id && !p.part)?.id ?? ''
+  return [name, pagesAs.get(folio.pages), !!host, video].join(' ')
+}
+
+/** The cuts of all questions that are shown at any of these moments, by their names. */
+async function madeCuts(
   folio: Folio,
   questions: readonly Question[],
   takes: readonly Take[],
+  moments: readonly number[],
   options: PageOptions,
-): Promise<{ page: PublishedFolio; files: Map<string, ArchiveFile> }> {
-  const { onProgress, signal, place } = options
+  place?: Place,
+): Promise<Map<string, MadeCut>> {
+  const { onProgress, signal } = options
   const names = questionFileNames(folio.questions)
-  const files = new Map<string, ArchiveFile>()
-  const add = (file: ArchiveFile) => files.set(file.path, file)
-  const published: PublishedQuestion[] = []
+  const out = new Map<string, MadeCut>()
   const sounds = new SoundMakers()
   try {
     // All sounds are being made while the pages' pictures are.
-    const begun: BegunLesson[] = []
-    for (const question of questions) begun.push(await beginLesson(folio, question, takes, sounds, signal))
-    for (const [i, one] of begun.entries()) {
+    const begun = new Map<string, BegunLesson>()
+    for (const question of questions) {
+      for (const moment of moments) {
+        const shown = shownAt(question, moment)
+        const name = cutName(question, shown)
+        if (shown.cut === 'closed' || begun.has(name) || out.has(name)) continue
+        const known = place ? undefined : kept.get(question)?.get(keptAs(folio, name, question, options))
+        if (known) out.set(name, known)
+        else begun.set(name, await beginLesson(folio, question, shown.cut, takes, sounds, signal))
+      }
+    }
+    let done = 0
+    for (const [name, one] of begun) {
       signal.throwIfAborted()
+      const { question } = one
       const made = await makeLesson(folio, one, signal, place)
-      made.files.forEach(add)
-      published.push(await publishedOf(folio, made, `questions/${names.get(one.question.id)!}`, options, add))
-      onProgress((i + 1) / (questions.length + 1))
+      const cut = await publishedOf(folio, made, names.get(question.id)!, options, place)
+      out.set(name, cut)
+      if (!place) kept.set(question, new Map(kept.get(question)).set(keptAs(folio, name, question, options), cut))
+      onProgress(++done / (begun.size + 1))
     }
   } finally {
     sounds.close()
   }
-  const page: PublishedFolio = {
+  return out
+}
+
+/** What the page says of the folio. */
+function pageOf(
+  folio: Folio,
+  questions: ListedQuestion[],
+  worksheets: PublishedFolio['worksheets'],
+  host: PageOptions['host'],
+): PublishedFolio {
+  return {
     id: lineageOf(folio),
     title: folio.title,
     course: folio.course,
     author: folio.author,
-    questions: published,
-    worksheets: [],
+    questions,
+    worksheets,
     plan: folio.plan,
     skipped: folio.plan.skipped.flatMap(s => {
       const of = folio.questions.find(q => q.id === s.questionId)
       return of ? [{ name: `question ${of.number}`, why: s.why }] : []
     }),
+    ...(host ? { host } : {}),
+    ...(host?.changed ? { changed: host.changed } : {}),
   }
-  return { page, files }
 }
 
 /** A question on the page, with the files that belong to it. */
 async function publishedOf(
   folio: Folio,
   made: MadeLesson,
-  base: string,
-  { videos, place = path => path }: PageOptions,
-  add: (file: ArchiveFile) => void,
-): Promise<PublishedQuestion> {
-  const poster = { path: `${base}.webp`, data: await posterOf(folio, made), store: true }
-  add(poster)
-  const video = await videoOf(videos.find(p => p.questionId === made.question.id && !p.part))
-  if (video) add({ path: `${base}.${video.ending}`, data: video.file, store: true })
-  const one: PublishedQuestion = {
-    ...(await wordsOf(folio, made)),
+  name: string,
+  { videos, host }: PageOptions,
+  place: Place = path => path,
+): Promise<MadeCut> {
+  const picture = await posterOf(folio, made)
+  const words = await wordsOf(folio, made)
+  // Of a hint there is no video: the one that there is shows the whole solution.
+  const whole = made.cut === 'full' ? videos.find(p => p.questionId === made.question.id && !p.part) : undefined
+  const video = await videoOf(whole)
+  const state = async () => shaOf(JSON.stringify([words, await shaOf(picture), whole?.id ?? '']))
+  const base = `questions/${name}${made.cut === 'hint' ? '.hint' : ''}${host ? `.${(await state()).slice(0, TAG)}` : ''}`
+  const poster = { path: `${base}.webp`, data: picture, store: true }
+  const files: ArchiveFile[] = [...made.files, poster]
+  if (video) files.push({ path: `${base}.${video.ending}`, data: video.file, store: true })
+  const published: PublishedQuestion = {
+    ...words,
     base,
+    name: `${name}.${video?.ending ?? 'mp4'}`,
     poster: place(poster.path, poster.data),
     ...(video ? { video: { path: `${base}.${video.ending}`, mime: video.mime } } : {}),
+    ...(made.cut === 'hint' ? { hint: { fullFrom: made.question.release!.fullFrom! } } : {}),
   }
-  for (const { path, text } of sidecars(one)) add({ path, data: text })
-  return one
+  for (const { path, text } of sidecars(published)) files.push({ path, data: text })
+  return { lesson: made, published, video: (video && whole) ?? null, files }
 }
 
 /** What the page says of a question in words. */
-async function wordsOf(folio: Folio, { question, edition, lesson, data }: MadeLesson) {
+async function wordsOf(folio: Folio, { question, cut, edition, lesson, data }: MadeLesson) {
   const labels = question.options.map(o => o.label)
   const expected = readAnswer(question.answer, labels)
   const answer = expected.kind === 'option' ? expected.label : ''
@@ -182,10 +315,20 @@ async function wordsOf(folio: Folio, { question, edition, lesson, data }: MadeLe
       ...(also ? { also } : {}),
     })),
     captions: edition.captions(),
-    turns: edition.turns(),
+    turns: lesson.turns,
     print: await printOf(folio, question),
-    ...(answer ? { choice: { labels, answer } } : {}),
+    replies: repliesIn(question, edition),
+    // A hint does not tell which option it is.
+    ...(answer && cut === 'full' ? { choice: { labels, answer } } : {}),
   }
+}
+
+/** Answers at their steps; one whose step is not in this cut is not told with it. */
+function repliesIn({ replies = [] }: Question, edition: MadeLesson['edition']) {
+  return replies.flatMap(({ stepId, asked, says }) => {
+    const t = edition.time.steps.find(s => s.step.id === stepId)?.from
+    return stepId && t === undefined ? [] : [{ t: t ?? null, asked, says }]
+  })
 }
 
 /** The board at the end, as a small picture. */

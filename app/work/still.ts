@@ -12,6 +12,16 @@ export async function pictureOfMoment(
   width: number,
   type: 'image/png' | 'image/webp' = 'image/png',
 ): Promise<Blob> {
+  return (await canvasOfMoment(folio, frame, board, width)).convertToBlob({ type, quality: 0.75 })
+}
+
+/** The same, to be looked at here. */
+export async function canvasOfMoment(
+  folio: Folio,
+  frame: Frame,
+  board: Board,
+  width: number,
+): Promise<OffscreenCanvas> {
   const view = board.look ?? frame.box
   const picture = await pictureOfFrame(folio, frame, width / view.w, view)
   const placed = new Map(
@@ -36,5 +46,5 @@ export async function pictureOfMoment(
         b.h,
       ),
   }))
-  return canvas.convertToBlob({ type, quality: 0.75 })
+  return canvas
 }

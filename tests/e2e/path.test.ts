@@ -288,7 +288,7 @@ describe('from a problem page to a chaptered video', () => {
   })
 
   it('publishes on the class site under a link that students can open', async () => {
-    await press(page, 'Publish on the class site')
+    await press(page, 'Publish', '[data-part=student-link]')
     const link = await (await page.waitForSelector('[data-part=class-link]', { timeout: 60_000 }))!.evaluate(
       a => (a as HTMLAnchorElement).href,
     )

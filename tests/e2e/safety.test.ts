@@ -344,7 +344,7 @@ describe('videos', () => {
   })
   it('are not needed for the student page; one whose file is gone is left out of it', async () => {
     await publish()
-    await press(page, 'Publish on the class site')
+    await press(page, 'Publish', '[data-part=student-link]')
     await page.waitForSelector('[data-part=class-link]', { timeout: 60_000 })
     expect(await page.$eval('[data-part=spine] a:nth-child(4) svg', s => s.getAttribute('aria-label'))).toBe(
       'published',
@@ -361,13 +361,8 @@ describe('videos', () => {
       for await (const name of (files as unknown as { keys(): AsyncIterable<string> }).keys())
         await files.removeEntry(name)
     })
-    const before = await page.$eval('[data-part=class-link]', a => (a as HTMLAnchorElement).href)
-    await press(page, 'Publish on the class site')
-    await page.waitForFunction(
-      (old: string) => (document.querySelector('[data-part=class-link]') as HTMLAnchorElement).href !== old,
-      { timeout: 60_000 },
-      before,
-    )
+    await press(page, 'Publish the changes', '[data-part=student-link]')
+    await see(page, 'Students have version 2', 60_000)
     const html = await (
       await fetch(await page.$eval('[data-part=class-link]', a => (a as HTMLAnchorElement).href))
     ).text()
@@ -386,9 +381,14 @@ describe('videos', () => {
       { timeout: 60_000 },
     )
     const before = await page.$eval('[data-part=class-link]', a => (a as HTMLAnchorElement).href)
+    await page.keyboard.press('v')
+    await press(page, 'Give up this link')
+    await press(page, 'Give it up')
+    await page.waitForSelector('[data-part=class-link]', { hidden: true })
+    await still(page)
     // As through a go-between: the server cannot know that it is the same machine.
     await page.setExtraHTTPHeaders({ 'x-forwarded-for': '203.0.113.9' })
-    await press(page, 'Publish on the class site')
+    await press(page, 'Publish', '[data-part=student-link]')
     for (const [title, key] of [
       ['The publishing key', 'guessed'],
       ['That key is not right', app.publishingKey],
@@ -398,11 +398,8 @@ describe('videos', () => {
       await page.type('input[name=password]', key)
       await page.keyboard.press('Enter')
     }
-    await page.waitForFunction(
-      (old: string) => (document.querySelector('[data-part=class-link]') as HTMLAnchorElement).href !== old,
-      { timeout: 60_000 },
-      before,
-    )
+    await see(page, 'Students have version 1', 60_000)
+    expect(await page.$eval('[data-part=class-link]', a => (a as HTMLAnchorElement).href)).not.toBe(before)
     await page.setExtraHTTPHeaders({})
   })
 })

@@ -83,6 +83,12 @@ const remake = (as: StepTake) =>
 const putBack = () => proof.editStep(step.value.id, 'put the first version back', s => useVersion(s, null))
 /** What was recorded once more of it. */
 const remade = computed(() => remadeInWords(step.value))
+const site = useClassSite()
+/** How often students went back to it, where that is counted. */
+const repeats = computed(() => {
+  const index = shown.value ? proof.edition!.time.steps.indexOf(shown.value) : -1
+  return site.state?.counts[`${proof.question?.id}/${index}`] ?? 0
+})
 const text = (event: Event) => (event.target as HTMLInputElement).value
 const go = (t: number) => proof.goTo({ take: row.value.take, t })
 const notices = useNotices()
@@ -200,7 +206,9 @@ const menu = computed(() =>
           {{ place + 1 }}
         </button>
         <span class="whitespace-nowrap"
-          >{{ shown ? clockTime(shown.from) : clockTime(row.stretch.from) }}, {{ seconds }} s</span
+          >{{ shown ? clockTime(shown.from) : clockTime(row.stretch.from) }}, {{ seconds }} s<template v-if="repeats"
+            >, gone back to {{ repeats }} ×</template
+          ></span
         >
         <span
           v-if="step.struck"

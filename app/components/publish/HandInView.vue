@@ -33,6 +33,13 @@ onBeforeUnmount(() => replay.value?.pause())
 function seek(event: Event) {
   replay.value?.seek(Number((event.target as HTMLInputElement).value))
 }
+const answer = ref('')
+/** The answer stands on the page from its next version on, at the step that was asked about. */
+async function reply() {
+  if (of.value.kind !== 'stuck' || !answer.value.trim()) return
+  await handIns.reply(of.value, answer.value.trim())
+  answer.value = ''
+}
 const where = computed(() => ({
   path: `/folio/${store.folio?.id}/proof`,
   query: { q: of.value.question.id, ...(of.value.kind === 'stuck' ? { t: String(Math.round(of.value.stuck.t)) } : {}) },
@@ -51,7 +58,7 @@ const where = computed(() => ({
         v-if="shown.kind === 'picture'"
         :src="shown.url"
         alt="The board at that moment, with what the student wrote"
-        class="aspect-video w-full border border-(--rule)"
+        class="mx-auto aspect-video max-h-[46vh] border border-(--rule)"
         data-part="stuck-picture"
       />
       <template v-else>
@@ -101,8 +108,29 @@ const where = computed(() => ({
       >
         {{ said }}
       </p>
+      <UFormField
+        v-if="of.kind === 'stuck' && !store.readOnly"
+        class="mt-4"
+        label="Your answer"
+        help="It stands there, at this step, from the next version on. No name is on it."
+      >
+        <UTextarea
+          v-model="answer"
+          class="w-full"
+          :rows="2"
+          :maxlength="4000"
+          name="answer"
+        />
+      </UFormField>
     </template>
     <template #footer>
+      <UButton
+        v-if="of.kind === 'stuck' && !store.readOnly"
+        :disabled="!answer.trim()"
+        @click="reply"
+      >
+        Answer on the page
+      </UButton>
       <UButton
         :to="where"
         color="neutral"

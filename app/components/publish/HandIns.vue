@@ -3,6 +3,7 @@ import { clockTime, type ReadHandIn } from '#core/publish'
 
 /** What students handed in: opened from files, each at its question. */
 const handIns = useHandIns()
+const site = useClassSite()
 const input = useTemplateRef('input')
 async function choose(event: Event) {
   const field = event.target as HTMLInputElement
@@ -10,6 +11,17 @@ async function choose(event: Event) {
   field.value = ''
   await handIns.open(files)
 }
+/** Messages by question and step, so that what many ask stands together. */
+const messages = computed(() =>
+  [...site.inbox].sort((a, b) => {
+    if (!a.read || !b.read) return a.read ? -1 : b.read ? 1 : 0
+    const place = (m: ReadHandIn) => (m.kind === 'stuck' ? m.stuck.t : 0)
+    const order = (m: ReadHandIn) => store.questions.findIndex(q => q.id === m.question.id)
+    return order(a.read) - order(b.read) || place(a.read) - place(b.read)
+  }),
+)
+const store = useFolio()
+const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 const about = (h: ReadHandIn) =>
   h.kind === 'stuck'
     ? `is stuck at ${clockTime(h.stuck.t)}${h.stuck.step ? `, “${h.stuck.step}”` : ''}`
@@ -41,13 +53,46 @@ const about = (h: ReadHandIn) =>
       />
     </header>
     <p
-      v-if="!handIns.all.length"
+      v-if="!handIns.all.length && !messages.length"
       class="px-5 py-4 text-toned"
     >
-      On the student page a student saves where she is stuck, or her own explanation, as a file. Open it here to see it
-      on the board.
+      Where a student is stuck she sends it from the page to here. From a page elsewhere she saves it, or her own
+      explanation, as a file: open that here to see it on the board.
     </p>
-    <ul v-else>
+    <ul>
+      <li
+        v-for="m in messages"
+        :key="m.id"
+        class="flex items-center gap-3 border-b border-(--rule-fine) px-5 py-2 last:border-b-0"
+        data-part="message"
+      >
+        <button
+          v-if="m.read"
+          type="button"
+          class="min-w-0 grow truncate text-left underline-offset-4 hover:underline"
+          @click="handIns.show(m.read)"
+        >
+          <b>{{ m.read.question.number }}</b> {{ about(m.read) }}
+          <span
+            v-if="m.read.kind === 'stuck' && m.read.stuck.says"
+            class="text-toned"
+            >— {{ m.read.stuck.says }}</span
+          >
+        </button>
+        <span
+          v-else
+          class="min-w-0 grow truncate text-toned"
+          >{{ m.why }}</span
+        >
+        <span class="shrink-0 text-sm text-toned">{{ when(m.at) }}</span>
+        <UButton
+          color="neutral"
+          variant="ghost"
+          icon="i-lucide-check"
+          aria-label="Answered: put it away"
+          @click="site.putAway(m.id)"
+        />
+      </li>
       <li
         v-for="h in handIns.all"
         :key="h.name"

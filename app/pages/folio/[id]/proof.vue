@@ -14,6 +14,11 @@ const mending = useMending()
 const settings = useSettings()
 const notices = useNotices()
 const list = ref<HTMLElement>()
+const site = useClassSite()
+// What students went back to stands in the ledger, where it is counted.
+onMounted(() => {
+  if (store.folio?.published?.counts) void site.refresh()
+})
 const comparing = ref(false)
 /** The step whose versions are compared. */
 const compared = ref<string | null>(null)

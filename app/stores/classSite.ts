@@ -1,0 +1,233 @@
+import { asTrouble, type Folio, type Published } from '#core/folio'
+import { changesSince, handedNow, readHandIn, wordsNow, type ReadHandIn, type SiteVersion } from '#core/publish'
+import { notePublished } from '../data/publications'
+import { beginPublication, SitePublication, type SiteState } from '../work/classSite'
+import { pagePlayer } from '../work/package'
+
+/** A message of the inbox: read, or why it cannot be. */
+export type InboxMessage = { id: string; at: string } & ({ read: ReadHandIn; why: null } | { read: null; why: string })
+
+/** The one link under which students find the folio, its versions, and what students write. */
+export const useClassSite = defineStore('classSite', () => {
+  const store = useFolio()
+  const publish = usePublish()
+  const notices = useNotices()
+  const settings = useSettings()
+  /** Keys of publications, in this browser alone; who has the folio can make new ones. */
+  const kept = useLocalStorage<Record<string, string>>('orthograph-publication-keys', {})
+  const keys = {
+    get: (id: string) => kept.value[id],
+    set: (id: string, key: string) => {
+      kept.value = { ...kept.value, [id]: key }
+    },
+  }
+  /** Cuts that were checked, by the names of their content: what is the same is not checked again. */
+  const checked = useLocalStorage<string[]>('orthograph-checked', [])
+  const published = computed(() => store.folio?.published ?? null)
+  const state = shallowRef<SiteState | null>(null)
+  /** Why the site could not be asked, in a sentence. */
+  const away = ref('')
+  const inbox = shallowRef<InboxMessage[]>([])
+  const asking = ref(false)
+
+  const current = computed(() => published.value?.versions.find(v => v.id === published.value!.current) ?? null)
+  const numberOf = (id: string) => (published.value?.versions.findIndex(v => v.id === id) ?? -1) + 1
+  /** What has changed since what students have. */
+  const changes = computed(() =>
+    current.value && store.folio ? changesSince(current.value, store.folio, publish.recorded) : null,
+  )
+  const isChanged = computed(() => {
+    const c = changes.value
+    return !!c && (c.words || c.added.length + c.changed.length + c.removed.length > 0)
+  })
+
+  watch(
+    () => published.value?.id,
+    () => {
+      state.value = null
+      inbox.value = []
+      away.value = ''
+    },
+  )
+  // Who leaves the folio in the middle has not published it: its link could not be noted.
+  watch(
+    () => store.folio?.id,
+    (_, before) => {
+      if (before) publish.cancel()
+    },
+  )
+
+  const at = (known: Pick<Published, 'id' | 'owner'>, signal: AbortSignal) => new SitePublication(known, keys, signal)
+
+  /** Asks what stands under the link, and for messages; quietly, as it is asked whenever Publish is opened. */
+  async function refresh() {
+    const { folio } = store
+    if (!folio?.published || asking.value) return
+    asking.value = true
+    try {
+      const site = at(folio.published, AbortSignal.timeout(10_000))
+      const now = await site.state()
+      if (store.folio?.published?.id !== folio.published.id) return
+      state.value = now
+      away.value = ''
+      if (now.current !== published.value!.current || now.link !== published.value!.link)
+        store.notePublished({ ...published.value!, current: now.current, link: now.link })
+      const messages = await site.messages()
+      inbox.value = await Promise.all(messages.map(readMessage))
+    } catch (error) {
+      away.value = sentence(error)
+    } finally {
+      asking.value = false
+    }
+  }
+
+  async function readMessage({ id, at: when, text }: { id: string; at: string; text: string }): Promise<InboxMessage> {
+    try {
+      return {
+        id,
+        at: when,
+        read: await readHandIn(text, `The message of ${new Date(when).toLocaleString()}`, store.folio!),
+        why: null,
+      }
+    } catch (error) {
+      return { id, at: when, read: null, why: sentence(error) }
+    }
+  }
+
+  async function putAway(id: string) {
+    const known = published.value
+    if (!known) return
+    try {
+      await at(known, AbortSignal.timeout(10_000)).removeMessage(id)
+      inbox.value = inbox.value.filter(m => m.id !== id)
+    } catch (error) {
+      notices.tell(error, 'putting the message away')
+    }
+  }
+
+  const keeper = {
+    get remembered() {
+      return settings.remembered.publishingKey
+    },
+    set remembered(value: string) {
+      settings.remembered.publishingKey = value
+    },
+    ask: (again: boolean) =>
+      notices.ask(
+        again ? 'That key is not right' : 'The publishing key',
+        'The class site takes pages from whoever has its key. It was made at the first start on the machine that the application runs on, and stands there in the file .data/publishing-key.',
+        'Publish',
+        'Key',
+      ),
+  }
+
+  /** Makes the page as it is now, checks it, and sends it: a version that students have from then on. */
+  async function sent(
+    own: Pick<Published, 'id' | 'owner'>,
+    before: Published | null,
+    {
+      folio,
+      player,
+      moment,
+      signal,
+    }: { folio: Folio; player: SiteVersion['player']; moment: string; signal: AbortSignal },
+  ) {
+    const pages = await publish.pageFiles(folio, signal, {
+      takes: true,
+      counts: before?.counts ?? false,
+      changed: before?.versions.length ? moment : null,
+    })
+    const files = new Map(pages.files.map(f => [f.path, f.data instanceof Blob ? f.data : new Blob([f.data])]))
+    const known = new Set(checked.value)
+    await publish.check(pages, files, folio, signal, known)
+    checked.value = [...known].slice(-MOST_CHECKED)
+    publish.doing('Sending it')
+    return at(own, signal).publish(pages, {
+      title: folio.title,
+      player,
+      counts: before?.counts ?? false,
+      after: before?.current ?? null,
+      onProgress: publish.setShare,
+    })
+  }
+
+  /** Publishes the folio as it is now: a new version under its link, or its first. */
+  async function toStudents() {
+    const { folio } = store
+    if (!folio || publish.working) return
+    await publish.during(published.value ? 'Publishing the changes' : 'Publishing', async signal => {
+      const of = handedNow(publish.recorded)
+      const words = wordsNow(folio)
+      const videos = publish.freshVideos()
+      const moment = new Date().toISOString()
+      const before = published.value
+      const player = await pagePlayer()
+      // What has to be asked is asked first.
+      const own = before ?? (await beginPublication(folio.title, player.script, keeper, keys, signal))
+      const done = await sent(own, before, { folio, player, moment, signal }).catch((error: unknown) => {
+        if (!before)
+          void at(own, AbortSignal.timeout(10_000))
+            .drop()
+            .catch(() => {})
+        throw error
+      })
+      if (store.folio?.id !== folio.id) return
+      const version = { id: done.version, at: moment, bytes: done.bytes, of, folio: words }
+      const now = published.value
+      store.notePublished({
+        ...(now ?? { id: own.id, owner: own.owner }),
+        link: done.link,
+        current: done.version,
+        versions: [...(now?.versions ?? []).filter(v => v.id !== done.version), version].slice(-MOST_VERSIONS),
+      })
+      await notePublished(videos, moment)
+      await store.refresh()
+    })
+    await refresh()
+  }
+
+  /** Gives students another version again, or none. */
+  async function show(version: string | null) {
+    const known = published.value
+    if (!known || publish.working) return
+    await publish.during(version ? 'Bringing the version back' : 'Taking it from students', async signal => {
+      await at(known, signal).show(version, known.current)
+      store.notePublished({ ...published.value!, current: version })
+    })
+    await refresh()
+  }
+
+  /** The link is given up: what is published next gets a new one. The site keeps what it has until it is taken away there. */
+  function forget() {
+    store.notePublished(null)
+  }
+
+  /** Whether plays are counted; holds from the next version on. */
+  function count(on: boolean) {
+    const known = published.value
+    if (known) store.notePublished({ ...known, counts: on })
+  }
+
+  return {
+    published,
+    current,
+    state,
+    away,
+    inbox,
+    changes,
+    isChanged,
+    numberOf,
+    refresh,
+    putAway,
+    toStudents,
+    show,
+    forget,
+    count,
+  }
+})
+
+/** As many as a folio keeps; the class site keeps fewer. */
+const MOST_VERSIONS = 200
+/** So many are remembered. */
+const MOST_CHECKED = 2000
+const sentence = (error: unknown) => asTrouble(error, 'asking the class site').message

@@ -1,0 +1,253 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser, Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import jsQR from 'jsqr'
+import { openPage, press, see, still, type Running } from '../support/browser'
+import { closeDemo, openDemo } from '../support/demo'
+import { Downloads } from '../support/downloads'
+
+/** Publishing from the teacher's screen to what students have: one link, versions, cuts with dates, messages. */
+const folder = mkdtempSync(join(tmpdir(), 'orthograph-publish-'))
+let app: Running
+let browser: Browser & { profile: string }
+let page: Page & { faults: string[] }
+const publishPage = () => page.goto(`${app.origin}/folio/balloon-day/publish`)
+const link = () => page.$eval('[data-part=class-link]', a => (a as HTMLAnchorElement).href)
+const html = async () => (await fetch(await link())).text()
+
+beforeAll(async () => {
+  ;({ app, browser, page } = await openDemo('three'))
+  await publishPage()
+  await see(page, 'Videos to render')
+}, 120_000)
+afterAll(async () => {
+  expect(page.faults).toEqual([])
+  await closeDemo(app, browser)
+  rmSync(folder, { recursive: true, force: true })
+})
+
+/** Sets a field of date and time as the browser's own picker does. */
+async function setMoment(label: string, value: string) {
+  const field = await page.waitForSelector(`input[aria-label="${label}"]`)
+  await field!.evaluate((e, v) => {
+    ;(e as HTMLInputElement).value = v
+    e.dispatchEvent(new Event('change', { bubbles: true }))
+  }, value)
+}
+async function publishChanges(version: number) {
+  await page.keyboard.press('p')
+  await see(page, `Students have version ${version}`, 90_000)
+}
+
+describe('one link', () => {
+  it('is there after one press, checked before; as text and as a code that a reader reads', async () => {
+    await publishChanges(1)
+    expect(await page.$eval('[data-part=check-report]', e => (e as HTMLElement).innerText)).toMatch(
+      /^Opened again and checked: 3 replays, 9 pictures, 9 stretches of sound, 3 caption files/,
+    )
+    expect((await fetch(await link())).status).toBe(200)
+    await press(page, 'QR code')
+    await page.waitForSelector('[data-part=qr-code]')
+    await still(page)
+    const { data, width, height } = await page.$eval('[data-part=qr-code]', async image => {
+      const from = image as HTMLImageElement
+      const canvas = new OffscreenCanvas(300, 300)
+      const context = canvas.getContext('2d')!
+      context.imageSmoothingEnabled = false
+      context.drawImage(from, 0, 0, 300, 300)
+      return { data: [...context.getImageData(0, 0, 300, 300).data], width: 300, height: 300 }
+    })
+    expect(jsQR(new Uint8ClampedArray(data), width, height)?.data).toBe(await link())
+    await page.keyboard.press('Escape')
+    await still(page)
+  }, 120_000)
+  it('stays while the lesson changes; only what changed is sent, and who is in the middle plays on', async () => {
+    const before = await link()
+    const student = await openPage(browser, new URL(before).origin)
+    await student.goto(before)
+    await student.waitForSelector('#q1 .stage:not([hidden])')
+    await student.$eval('#q1 .play', b => (b as HTMLElement).click())
+    await page.bringToFront()
+    await press(page, 'Proof')
+    await page.waitForSelector('[data-part=step] input')
+    const name = (await page.$('[data-part=step] input'))!
+    await name.click({ count: 3 })
+    await name.type('What is asked here')
+    await page.keyboard.press('Tab')
+    await press(page, 'Publish')
+    await see(page, 'changed: 1')
+    const sent: string[] = []
+    const note = (r: import('puppeteer-core').HTTPRequest) => {
+      if (r.method() === 'PUT') sent.push(r.url())
+    }
+    page.on('request', note)
+    await publishChanges(2)
+    page.off('request', note)
+    expect(sent.length).toBeGreaterThan(0)
+    expect(sent.length).toBeLessThan(6)
+    expect(await link()).toBe(before)
+    expect(await html()).toContain('What is asked here')
+    await student.bringToFront()
+    const ms = () => student.$eval('#q1', q => Number((q as HTMLElement).dataset.ms))
+    const at = await ms()
+    await student.$eval('#q1 .at', e => {
+      ;(e as HTMLInputElement).value = '3000'
+      e.dispatchEvent(new Event('input'))
+    })
+    if (await student.$eval('#q1 .play', b => b.textContent === 'Play'))
+      await student.$eval('#q1 .play', b => (b as HTMLElement).click())
+    await student.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 3300)
+    expect(at).toBeGreaterThanOrEqual(0)
+    await student.reload()
+    await see(student, 'Changed')
+    expect(student.faults).toEqual([])
+    await student.close()
+    await page.bringToFront()
+  }, 180_000)
+  it('is there after a restart; versions are brought back, and taken away', async () => {
+    await publishPage()
+    await see(page, 'Students have version 2')
+    await page.keyboard.press('v')
+    await press(page, 'Bring back', '[data-part=version]')
+    await see(page, 'Students have version 1')
+    expect(await html()).not.toContain('What is asked here')
+    await press(page, 'Take it from students')
+    await press(page, 'Take it away')
+    await see(page, 'Students have nothing of it now')
+    expect((await fetch(await link())).status).toBe(404)
+    await page.keyboard.press('v')
+    await press(page, 'Bring back', '[data-part=version]')
+    await see(page, 'Students have version 2')
+    expect((await fetch(await link())).status).toBe(200)
+    await page.keyboard.press('Escape')
+    await still(page)
+  }, 60_000)
+  it('is changed by a key that is made anew where it is lost, and not by a second tab that knows of nothing', async () => {
+    await page.evaluate(() => localStorage.removeItem('orthograph-publication-keys'))
+    const known = await page.evaluate(async () => {
+      const open = indexedDB.open('orthograph')
+      await new Promise(r => (open.onsuccess = r))
+      const read = open.result.transaction('folios').objectStore('folios').getAll()
+      await new Promise(r => (read.onsuccess = r))
+      const { published } = (read.result as { doc: { published: { id: string; versions: { id: string }[] } } }[])[0]!
+        .doc
+      open.result.close()
+      return published
+    })
+    await publishPage()
+    await see(page, 'Students have version 2')
+    await page.waitForFunction(() => localStorage.getItem('orthograph-publication-keys')?.includes('":"'))
+    // What another tab published meanwhile is not covered up.
+    const keys = JSON.parse(
+      (await page.evaluate(() => localStorage.getItem('orthograph-publication-keys')))!,
+    ) as Record<string, string>
+    const elsewhere = await fetch(`${app.origin}/api/class-site/${known.id}/current`, {
+      method: 'PUT',
+      body: JSON.stringify({ version: known.versions[0]!.id }),
+      headers: { 'x-publication-key': keys[known.id]!, 'if-match': `"${known.versions[1]!.id}"` },
+    })
+    expect(elsewhere.ok).toBe(true)
+    await page.keyboard.press('p')
+    await see(page, 'published from another tab or machine meanwhile', 60_000)
+    await see(page, 'Students have version 1')
+    // The browser itself notes what it was refused.
+    page.faults.splice(0, page.faults.length, ...page.faults.filter(f => !/status of (403|412)/.test(f)))
+  }, 120_000)
+})
+
+describe('cuts and dates', () => {
+  it('give hints now and solutions later; the page changes by the site’s clock', async () => {
+    await page.keyboard.press('d')
+    await press(page, 'No hint')
+    await page.waitForSelector('[data-part=release] ol [role=checkbox]')
+    await still(page)
+    await (await page.$('[data-part=release] ol [role=checkbox]'))!.click()
+    await see(page, 'Hint: 1 of')
+    const soon = new Date(Date.now() + 3_600_000 - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
+    await setMoment('All of question 1 from', soon)
+    await setMoment('All of question 2 from', soon)
+    await see(page, 'The hint now, all of it')
+    await see(page, 'Nothing before')
+    await page.keyboard.press('Escape')
+    await still(page)
+    await publishChanges(3)
+    const student = await openPage(browser, new URL(await link()).origin)
+    await student.goto(await link())
+    await student.waitForSelector('#q1 .stage:not([hidden])')
+    const seen = await student.evaluate(() => ({
+      hint: document.querySelector('#q1 .hint')?.textContent ?? '',
+      steps: document.querySelectorAll('#q1 .steps button').length,
+      closed: document.querySelector('#q2')!.className,
+      player: document.querySelector('#q2 canvas'),
+    }))
+    expect(seen.hint).toContain('This is how it begins')
+    expect([seen.steps, seen.closed, seen.player]).toEqual([1, 'closed', null])
+    // It ends with her turn, and does not begin again.
+    await student.$eval('#q1 .at', e => {
+      const at = e as HTMLInputElement
+      at.value = String(Number(at.max) - 700)
+      at.dispatchEvent(new Event('input'))
+    })
+    await student.$eval('#q1 .play', b => (b as HTMLElement).click())
+    await student.waitForSelector('#q1 .turn:not([hidden])')
+    await student.$eval('#q1 .turn .go', b => (b as HTMLElement).click())
+    await new Promise(r => setTimeout(r, 400))
+    expect(await student.$eval('#q1 .play', b => b.textContent)).toBe('Play')
+    expect(student.faults).toEqual([])
+    await student.close()
+    await page.bringToFront()
+  }, 180_000)
+})
+
+describe('the handout', () => {
+  it('is the pages as they are with the ink over them, and codes that lead to the questions', async () => {
+    const downloads = await Downloads.into(browser, folder)
+    await page.keyboard.press('h')
+    const began = performance.now()
+    const pdf = await downloads.after(() => press(page, 'Make the PDF'), 60_000)
+    expect(performance.now() - began).toBeLessThan(20_000)
+    execFileSync('qpdf', ['--check', pdf])
+    const text = execFileSync('pdftotext', ['-layout', pdf, '-'], { encoding: 'utf8' })
+    expect(text).toContain('The balloon is planned to burst at 30 204 m')
+    expect(text).toContain('What is asked here')
+    const pages = Number(/Pages: +(\d+)/.exec(execFileSync('pdfinfo', [pdf], { encoding: 'utf8' }))![1])
+    execFileSync('pdftoppm', ['-gray', '-r', '150', '-f', String(pages), '-singlefile', pdf, join(folder, 'last')])
+    const pgm = readFileSync(join(folder, 'last.pgm'))
+    const head = /^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(pgm.subarray(0, 40).toString('latin1'))!
+    const grey = pgm.subarray(head[0].length)
+    const rgba = new Uint8ClampedArray(4 * grey.length)
+    grey.forEach((v, i) => rgba.set([v, v, v, 255], 4 * i))
+    expect(jsQR(rgba, Number(head[1]), Number(head[2]))?.data.startsWith(`${await link()}#q`)).toBe(true)
+    // The page's own print is no picture.
+    expect(execFileSync('pdfimages', ['-list', pdf], { encoding: 'utf8' }).trim().split('\n')).toHaveLength(2)
+  }, 90_000)
+})
+
+describe('messages', () => {
+  it('come from the page to the inbox, open at their moment, and are answered in the next version', async () => {
+    const student = await openPage(browser, new URL(await link()).origin)
+    await student.goto(await link())
+    await student.waitForSelector('#q1 .stage:not([hidden])')
+    await student.$eval('#q1 .stuck', d => ((d as HTMLDetailsElement).open = true))
+    await student.type('#q1 .stuck textarea', 'Why is it <b>subtracted</b>?')
+    await student.$eval('#q1 .stuck .send', b => (b as HTMLElement).click())
+    await student.waitForFunction(() => document.querySelector('#q1 .stuck .done')!.textContent!.startsWith('Sent'))
+    expect(student.faults).toEqual([])
+    await student.close()
+    await page.bringToFront()
+    await publishPage()
+    await page.waitForSelector('[data-part=message]')
+    await press(page, 'is stuck at', '[data-part=message]')
+    await page.waitForSelector('[data-part=stuck-picture]')
+    await still(page)
+    await page.type('textarea[name=answer]', 'Because it is how much is left.')
+    await press(page, 'Answer on the page')
+    await page.waitForSelector('[data-part=message]', { hidden: true })
+    await see(page, 'changed: 1')
+    await publishChanges(4)
+    expect(await html()).toMatch(/Why is it &lt;b&gt;subtracted&lt;\/b&gt;\?<\/p><p>Because it is how much is left\./)
+  }, 120_000)
+})
