@@ -134,6 +134,9 @@ const polynomial = (random: () => number, letters: string) =>
     const letter = pick(random, ['', ...letters, `${letters[0]}^2`])
     return `${random() < 0.4 ? '-' : i ? '+' : ''}${size === 1 && letter ? '' : size}${letter}`
   }).join(' ')
+// Left to itself, it gives up after 0.8 s, which a busy machine may need.
+nerdamer.set('TIMEOUT', 60_000)
+
 /** What nerdamer (a computer-algebra system) makes of an expression, less another: 0 where they are the same. */
 const difference = (a: string, b: string) => nerdamer(`expand((${a})-(${b}))`).toString()
 const forCas = (text: string) =>
