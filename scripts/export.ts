@@ -10,15 +10,15 @@
  * `npm run export:demo` does it for the sample.
  */
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { basename, dirname, join, resolve } from 'node:path'
+import { basename, join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import type { Browser, ElementHandle } from 'puppeteer-core'
 import { parseText } from 'media-captions'
 import { writeSrt } from '../core/captions'
-import { openArchive } from '../core/folio/archive'
 import { fileName } from '../core/publish/names'
 import { launch, openPage, press, see, startApp, still } from '../tests/support/browser'
 import { Downloads } from '../tests/support/downloads'
+import { unpackZip } from '../tests/support/staticSite'
 
 export interface ExportOptions {
   out: string
@@ -157,7 +157,8 @@ export async function exportFolio(page: AppPage, browser: Browser, origin: strin
   let verified: unknown = null
   if (site) {
     const zip = await keep(() => press(page, 'Student page as a zip'))
-    await unpack(zip, join(folder, 'site'), made)
+    rmSync(join(folder, 'site'), { recursive: true, force: true })
+    for (const name of (await unpackZip(zip, join(folder, 'site'))).keys()) made.push(join('site', name))
     verified = JSON.parse(
       (await page.$eval('[data-part=check-report]', e => (e as HTMLElement).dataset.report)) ?? 'null',
     )
@@ -245,17 +246,6 @@ async function videos(page: AppPage, { container = 'mp4', without = [] }: Export
     if (i % 3 === 0) await page.reload()
     await page.waitForSelector(row)
     for (const button of ['Video', 'Chapters', 'Captions']) await keep(() => press(page, button, row))
-  }
-}
-
-async function unpack(zip: string, into: string, made: string[]) {
-  rmSync(into, { recursive: true, force: true })
-  const archive = await openArchive(new Blob([new Uint8Array(readFileSync(zip))]), zip)
-  for (const name of archive.names) {
-    const path = join(into, name)
-    mkdirSync(dirname(path), { recursive: true })
-    writeFileSync(path, new Uint8Array(await (await archive.blob(name, '')).arrayBuffer()))
-    made.push(join('site', name))
   }
 }
 

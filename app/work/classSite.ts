@@ -108,13 +108,13 @@ export class SitePublication {
   /**
    * Sends what the site does not have yet, then shows all of it as one version: students have the one before until then.
    * @param after the version that students have, as far as is known here
-   * @returns bytes that were sent
+   * @returns the version, and bytes of all that it holds
    * @throws Trouble `site-other`, `site-older`, `site-away`, `site-refused`, `cancelled`
    */
   async publish(
     site: StudentSite,
     { title, player, counts, after, onProgress }: PublishWish,
-  ): Promise<{ version: string; link: string; bytes: number; sent: number }> {
+  ): Promise<{ version: string; link: string; bytes: number }> {
     const contents = new Map<string, Blob>()
     const listed = async (data: Blob | string, from: string | null): Promise<VersionFile> => {
       const blob = typeof data === 'string' ? new Blob([data]) : data
@@ -134,7 +134,7 @@ export class SitePublication {
     for (const file of site.files) version.files[file.path] = await listed(file.data, file.from)
     const asked = await this.ask('POST', '/missing', { body: JSON.stringify({ contents: [...contentsOf(version)] }) })
     const { missing } = z.object({ missing: z.array(z.string()) }).parse(await asked.json())
-    const sent = await this.sendAll(
+    await this.sendAll(
       missing.map(sha => [sha, contents.get(sha)!] as const),
       onProgress,
     )
@@ -147,7 +147,7 @@ export class SitePublication {
     if (response.status === 412) throw other()
     if (response.status === 409) throw older()
     onProgress(1)
-    return { ...Made.parse(await response.json()), bytes: versionBytes(version), sent }
+    return { ...Made.parse(await response.json()), bytes: versionBytes(version) }
   }
 
   private async sendAll(all: readonly (readonly [string, Blob])[], onProgress: (share: number) => void) {
@@ -170,7 +170,6 @@ export class SitePublication {
       }
     }
     await Promise.all(Array.from({ length: LANES }, lane))
-    return total
   }
 }
 

@@ -29,7 +29,7 @@ export function cartridgeFiles(folio: Folio, questions: readonly Question[], lin
   const items = itemsOf(folio, questions)
   const files: ArchiveFile[] = links.map(l => ({
     path: `links/${l.id}.xml`,
-    data: `${HEAD}<webLink xmlns="http://www.imsglobal.org/xsd/imsccv1p3/imswl_v1p3" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.imsglobal.org/xsd/imsccv1p3/imswl_v1p3 http://www.imsglobal.org/profile/cc/ccv1p3/ccv1p3_imswl_v1p3.xsd"><title>${x(l.name)}</title><url href="${x(l.url)}" target="_blank"/></webLink>`,
+    data: `${HEAD}<webLink ${named(`${CC}/imswl_v1p3`, 'ccv1p3_imswl_v1p3.xsd')}"><title>${x(l.name)}</title><url href="${x(l.url)}" target="_blank"/></webLink>`,
   }))
   if (items.length) files.push({ path: 'practice/assessment.xml', data: assessment(folio.title, items) })
   const resources = [
@@ -48,6 +48,13 @@ export function cartridgeFiles(folio: Folio, questions: readonly Question[], lin
   return [{ path: 'imsmanifest.xml', data: manifest(folio.title, resources) }, ...files]
 }
 
+const XSI = 'xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"'
+const CC = 'http://www.imsglobal.org/xsd/imsccv1p3'
+/** Where the profile's schemas are published. */
+const PROFILE = 'http://www.imsglobal.org/profile/cc/ccv1p3'
+/** What an XML file is written in, and by which schema. */
+const named = (space: string, schema: string, more = '') =>
+  `xmlns="${space}"${more} ${XSI} xsi:schemaLocation="${space} ${PROFILE}/${schema}`
 const HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n'
 
 interface Resource {
@@ -58,7 +65,8 @@ interface Resource {
 }
 function manifest(title: string, resources: readonly Resource[]): string {
   const lom = 'http://ltsc.ieee.org/xsd/imsccv1p3/LOM/manifest'
-  return `${HEAD}<manifest identifier="folio" xmlns="http://www.imsglobal.org/xsd/imsccv1p3/imscp_v1p1" xmlns:lomimscc="${lom}" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.imsglobal.org/xsd/imsccv1p3/imscp_v1p1 http://www.imsglobal.org/profile/cc/ccv1p3/ccv1p3_imscp_v1p2_v1p0.xsd ${lom} http://www.imsglobal.org/profile/cc/ccv1p3/LOM/ccv1p3_lommanifest_v1p0.xsd">
+  const space = named(`${CC}/imscp_v1p1`, 'ccv1p3_imscp_v1p2_v1p0.xsd', ` xmlns:lomimscc="${lom}"`)
+  return `${HEAD}<manifest identifier="folio" ${space} ${lom} ${PROFILE}/LOM/ccv1p3_lommanifest_v1p0.xsd">
 <metadata><schema>IMS Common Cartridge</schema><schemaversion>1.3.0</schemaversion><lomimscc:lom><lomimscc:general><lomimscc:title><lomimscc:string>${x(title)}</lomimscc:string></lomimscc:title></lomimscc:general></lomimscc:lom></metadata>
 <organizations><organization identifier="lesson" structure="rooted-hierarchy"><item identifier="root"><item identifier="folder"><title>${x(title)}</title>${resources.map(r => `<item identifier="item-${r.id}" identifierref="${r.id}"><title>${x(r.name)}</title></item>`).join('')}</item></item></organization></organizations>
 <resources>${resources.map(r => `<resource identifier="${r.id}" type="${r.type}"><file href="${r.path}"/></resource>`).join('')}</resources>
@@ -104,8 +112,9 @@ function itemsOf(folio: Folio, questions: readonly Question[]): Item[] {
 }
 
 function assessment(title: string, items: readonly Item[]): string {
+  const space = named('http://www.imsglobal.org/xsd/ims_qtiasiv1p2', 'ccv1p3_qtiasiv1p2p1_v1p0.xsd')
   const profile = field('qmd_assessmenttype', 'Examination') + field('cc_profile', 'cc.exam.v0p1')
-  return `${HEAD}<questestinterop xmlns="http://www.imsglobal.org/xsd/ims_qtiasiv1p2" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.imsglobal.org/xsd/ims_qtiasiv1p2 http://www.imsglobal.org/profile/cc/ccv1p3/ccv1p3_qtiasiv1p2p1_v1p0.xsd"><assessment ident="practice" title="${x(title)}"><qtimetadata>${profile}</qtimetadata><section ident="root_section">${items.map(item).join('')}</section></assessment></questestinterop>
+  return `${HEAD}<questestinterop ${space}"><assessment ident="practice" title="${x(title)}"><qtimetadata>${profile}</qtimetadata><section ident="root_section">${items.map(item).join('')}</section></assessment></questestinterop>
 `
 }
 

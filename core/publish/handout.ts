@@ -12,7 +12,6 @@ import {
 import fontkit from '@cantoo/fontkit'
 import { encode } from 'uqr'
 import type { Strip } from '../folio/layout'
-import type { Box } from '../folio/model'
 import type { Drawing } from '../scene/scene'
 import { inkOperators, type PrintColour } from './handoutInk'
 import { addSheet, wordsOver, type Sheet } from './worksheet'
@@ -101,7 +100,7 @@ const opened = (bytes: Uint8Array, password: string) =>
 
 /** Original pages by the handout's pages: one form for each strip. What a file's pages share, they share here, too. */
 async function embedded(pdf: PDFDocument, { pages, files }: Handout) {
-  const out = new Map<number, { ref: PDFRef; strip: Strip; top: number }[]>()
+  const out = new Map<number, { ref: PDFRef; strip: Strip }[]>()
   for (const [file, { bytes, password }] of files.entries()) {
     const of = pages.flatMap((p, i) =>
       p.under.kind === 'pdf' && p.under.file === file
@@ -119,7 +118,7 @@ async function embedded(pdf: PDFDocument, { pages, files }: Handout) {
     const forms = await pdf.embedPages(from, boxes)
     for (const [k, { i, strip }] of of.entries()) {
       const all = out.get(i) ?? []
-      all.push({ ref: forms[k]!.ref, strip, top: boxes[k]!.top })
+      all.push({ ref: forms[k]!.ref, strip })
       out.set(i, all)
     }
   }
@@ -369,14 +368,4 @@ function addBookmarks(
   context.assign(root, context.obj({ Type: 'Outlines', First: first, Last: last, Count: count }))
   pdf.catalog.set(PDFName.of('Outlines'), root)
   pdf.catalog.set(PDFName.of('PageMode'), PDFName.of('UseOutlines'))
-}
-
-/** Where a question or part stands in a handout: on which of its pages, and how far from that page's top. */
-export function placeIn(
-  pages: readonly { id: string }[],
-  pageId: string,
-  box: Box,
-): { page: number; y: number } | null {
-  const page = pages.findIndex(p => p.id === pageId)
-  return page < 0 ? null : { page, y: Math.max(0, box.y - 6) }
 }

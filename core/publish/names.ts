@@ -55,6 +55,13 @@ export function clockTime(ms: number): string {
     : `${Math.floor(s / 60)}:${two(s % 60)}`
 }
 
+/** "27 Nov 2026, 16:54", in this machine's own time. @param at ISO, or ms since 1970 */
+export const dateAndTime = (at: string | number): string =>
+  new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+
+/** "1.4 MB"; below one, with two decimals. */
+export const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1)} MB`
+
 /** How much sharper the page has to be drawn because students go closer to it. */
 export function nearestLook(events: readonly { type: string; box?: unknown }[]): number {
   return events.some(e => e.type === 'look' && e.box) ? 2.5 : 1

@@ -33,15 +33,8 @@ export function serveStatic(folder: string): { origin: string; close(): void } {
   return { origin: `http://localhost:${(server.address() as AddressInfo).port}`, close: () => void server.close() }
 }
 
-/**
- * Makes the student page of the folio that is open on Publish, and unpacks it as for a web host.
- * @returns bytes of its files, and how long it took from the press, s
- */
-export async function madeSiteIn(folder: string, browser: Browser, page: Page) {
-  const downloads = await Downloads.into(browser, folder)
-  const began = performance.now()
-  const zip = await downloads.after(() => press(page, 'Student page as a zip'), 300_000)
-  const made = (performance.now() - began) / 1000
+/** Unpacks a zip into a folder. @returns bytes of its files, by their paths in it */
+export async function unpackZip(zip: string, folder: string): Promise<Map<string, number>> {
   const archive = await openArchive(new Blob([new Uint8Array(readFileSync(zip))]), zip)
   const sizes = new Map<string, number>()
   for (const name of archive.names) {
@@ -51,6 +44,19 @@ export async function madeSiteIn(folder: string, browser: Browser, page: Page) {
     writeFileSync(path, data)
     sizes.set(name, data.length)
   }
+  return sizes
+}
+
+/**
+ * Makes the student page of the folio that is open on Publish, and unpacks it as for a web host.
+ * @returns bytes of its files, and how long it took from the press, s
+ */
+export async function madeSiteIn(folder: string, browser: Browser, page: Page) {
+  const downloads = await Downloads.into(browser, folder)
+  const began = performance.now()
+  const zip = await downloads.after(() => press(page, 'Student page as a zip'), 300_000)
+  const made = (performance.now() - began) / 1000
+  const sizes = await unpackZip(zip, folder)
   return { sizes, made }
 }
 

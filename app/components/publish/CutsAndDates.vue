@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { stepName } from '#core/cut'
 import { questionName, type Question, type Release } from '#core/folio'
-import { shownAt } from '#core/publish'
+import { dateAndTime, shownAt } from '#core/publish'
 
 /** For each question: which steps its hint cut has, and from when students get the hint and the whole solution. */
 const open = defineModel<boolean>('open', { required: true })
@@ -16,6 +16,11 @@ function local(iso: string | undefined): string {
   const at = new Date(iso)
   return new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
 }
+/** A release without anything in it is none. */
+function put(draft: Question, release: Release) {
+  if (Object.keys(release).length) draft.release = release
+  else delete draft.release
+}
 function change(q: Question, edit: (release: Release) => void) {
   store.changeQuestion(q.id, 'change cuts and dates', draft => {
     const release: Release = { ...draft.release }
@@ -24,8 +29,7 @@ function change(q: Question, edit: (release: Release) => void) {
       delete release.hint
       delete release.hintFrom
     }
-    if (Object.keys(release).length) draft.release = release
-    else delete draft.release
+    put(draft, release)
   })
 }
 function setFrom(q: Question, which: 'hintFrom' | 'fullFrom', value: string) {
@@ -44,14 +48,13 @@ function setStep(q: Question, step: string, on: boolean) {
   })
 }
 const steps = (q: Question) => q.ledger!.steps.map((s, i) => ({ id: s.id, name: stepName(s, i), struck: s.struck }))
-const when = (ms: number) => new Date(ms).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 function said(q: Question): string {
   const { cut, next } = shownAt(q, now.value.getTime())
   if (cut === 'full')
     return q.release?.hint?.length && !q.release.fullFrom
       ? 'All of it at once: the hint needs a later date for the rest'
       : 'All of it now'
-  return cut === 'hint' ? `The hint now, all of it ${when(next!)}` : `Nothing before ${when(next!)}`
+  return cut === 'hint' ? `The hint now, all of it ${dateAndTime(next!)}` : `Nothing before ${dateAndTime(next!)}`
 }
 /** One date for the whole sheet is what is wanted most. */
 const everyFrom = ref('')
@@ -63,8 +66,7 @@ function setAll() {
       const release: Release = { ...q.release }
       if (everyFrom.value && !Number.isNaN(at.getTime())) release.fullFrom = at.toISOString()
       else delete release.fullFrom
-      if (Object.keys(release).length) q.release = release
-      else delete q.release
+      put(q, release)
     }
   })
 }

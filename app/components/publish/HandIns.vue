@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { clockTime, type ReadHandIn } from '#core/publish'
+import { clockTime, dateAndTime, type ReadHandIn } from '#core/publish'
 
 /** What students handed in: opened from files, each at its question. */
 const handIns = useHandIns()
@@ -21,7 +21,6 @@ const messages = computed(() =>
   }),
 )
 const store = useFolio()
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 const about = (h: ReadHandIn) =>
   h.kind === 'stuck'
     ? `is stuck at ${clockTime(h.stuck.t)}${h.stuck.step ? `, “${h.stuck.step}”` : ''}`
@@ -84,7 +83,7 @@ const about = (h: ReadHandIn) =>
           class="min-w-0 grow truncate text-toned"
           >{{ m.why }}</span
         >
-        <span class="shrink-0 text-sm text-toned">{{ when(m.at) }}</span>
+        <span class="shrink-0 text-sm text-toned">{{ dateAndTime(m.at) }}</span>
         <UButton
           color="neutral"
           variant="ghost"

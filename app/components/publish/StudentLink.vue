@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { renderSVG } from 'uqr'
+import { dateAndTime, megabytes } from '#core/publish'
 
 /** The one link: what stands under it, what has changed since, and the link as text and as a QR code. */
 const site = useClassSite()
@@ -23,8 +24,6 @@ const differs = computed(() => {
     c.words && 'title, plan or worksheet',
   ].filter(Boolean)
 })
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
-const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1)} MB`
 const idle = computed(() => publish.recorded.length > 0 && publish.working === '')
 </script>
 
@@ -71,7 +70,7 @@ const idle = computed(() => publish.recorded.length > 0 && publish.working === '
         class="mt-1"
         data-part="version-now"
       >
-        Students have version {{ site.numberOf(site.current.id) }}, {{ when(site.current.at) }},
+        Students have version {{ site.numberOf(site.current.id) }}, {{ dateAndTime(site.current.at) }},
         {{ megabytes(site.current.bytes) }}.
         <template v-if="!site.isChanged"> It says what the folio says. </template>
         <template v-else> Since then — {{ differs.join('; ') }}. </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dateAndTime, megabytes } from '#core/publish'
+
 /** All versions that stand under the link: one of them, or none, is what students have. */
 const open = defineModel<boolean>('open', { required: true })
 const site = useClassSite()
@@ -6,8 +8,6 @@ const publish = usePublish()
 const notices = useNotices()
 const store = useFolio()
 const versions = computed(() => (site.published?.versions ?? []).map((v, i) => ({ ...v, number: i + 1 })).toReversed())
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
-const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1)} MB`
 /** What the site no longer keeps cannot be brought back. */
 const isThere = (id: string) => site.state === null || site.state.versions.some(v => v.version === id)
 async function takeAway() {
@@ -57,7 +57,7 @@ async function giveUp() {
             data-part="version"
           >
             <td class="py-2 pr-4 tabular-nums">{{ v.number }}</td>
-            <td class="py-2 pr-4">{{ when(v.at) }}</td>
+            <td class="py-2 pr-4">{{ dateAndTime(v.at) }}</td>
             <td class="py-2 pr-4 tabular-nums">{{ v.of.length }}</td>
             <td class="py-2 pr-4 tabular-nums">{{ megabytes(v.bytes) }}</td>
             <td class="py-1 text-right">
