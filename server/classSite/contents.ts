@@ -7,7 +7,7 @@ import { Refusal } from './refusal'
 /** Contents are kept in pieces of this size, so that a part of one is read without the rest, bytes. */
 export const PIECE = 256 * 1024
 /** Pieces read lately that are held in memory, bytes. */
-const HELD = 32 * 1024 ** 2
+const HELD = 48 * 1024 ** 2
 
 const Arrived = z.object({ bytes: z.number(), whole: z.boolean(), at: z.number() })
 type Arrived = z.infer<typeof Arrived>

@@ -1,5 +1,4 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
-import { pipeline, Readable } from 'node:stream'
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { readJson, readText } from '../body'
@@ -126,9 +125,22 @@ async function send({ site, zipped, request, response }: Asked, id: string, foun
     ...(range ? { 'Content-Range': `bytes ${from}-${to}/${size}` } : {}),
   })
   if (request.method === 'HEAD' || to < from) return void response.end()
-  pipeline(
-    Readable.from(site.contents.read(id, sha, from, to), { objectMode: false, highWaterMark: 0 }),
-    response,
-    () => {},
-  )
+  await poured(site.contents.read(id, sha, from, to), response)
 }
+
+/** Gives away what is read, piece by piece, as fast as it is taken; reads on no further than who takes it stays. */
+async function poured(pieces: AsyncIterable<Uint8Array>, response: ServerResponse): Promise<void> {
+  for await (const piece of pieces) {
+    if (response.destroyed) return
+    if (!response.write(piece)) await roomIn(response)
+  }
+  response.end()
+}
+const roomIn = (response: ServerResponse) =>
+  new Promise<void>(resolve => {
+    const done = () => {
+      response.off('drain', done).off('close', done)
+      resolve()
+    }
+    response.on('drain', done).on('close', done)
+  })
