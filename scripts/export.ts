@@ -2,16 +2,19 @@
  * Does, with nobody at the screen, what the Publish screen does, for any folio files, one after another:
  *
  *     npm run export -- FILE.folio … --out DIR [--videos mp4|webm|none] [--pictures on-change|steady] [--width 1280|1920]
- *       [--page yes|no] [--handout whole|each|none] [--ink all|first|none] [--colour colour|grey] [--cartridge yes|no]
+ *       [--page yes|no] [--captions yes|no] [--feed yes|no] [--handout whole|each|none] [--ink all|first|none]
+ *       [--colour colour|grey] [--cartridge yes|no] [--link ADDRESS]
  *
  * Leaves in DIR/NAME, for each folio: videos with WebVTT chapters and captions, captions as WebVTT and SRT, the student
- * page (zip, and unpacked in site/), handouts, the course package, the calendar where there are dates, and the folio file.
+ * page (zip, and unpacked in site/; where something is released later also as it is then, in site-whole/), its feed,
+ * handouts, the course package, the calendar where there are dates, and the folio file. ADDRESS is where the page will
+ * stand, for what leads to it: the feed, the codes of handouts, the course package. Without one the feed's addresses are
+ * beside it.
  * DIR/report.json tells what was made and verified of each, and what failed; the exit code is 1 when anything did.
  * `npm run export:demo` does it for the sample.
  */
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { basename, join, resolve } from 'node:path'
-import { parseArgs } from 'node:util'
 import type { Browser, ElementHandle } from 'puppeteer-core'
 import { parseText } from 'media-captions'
 import { writeSrt } from '../core/captions'
@@ -19,24 +22,7 @@ import { fileName } from '../core/publish/names'
 import { launch, openPage, press, see, startApp, still } from '../tests/support/browser'
 import { Downloads } from '../tests/support/downloads'
 import { unpackZip } from '../tests/support/staticSite'
-
-export interface ExportOptions {
-  out: string
-  /** The folio's id on the shelf; the sample's when left out. */
-  id?: string
-  /** Kind of the videos; none are made without. */
-  container?: 'mp4' | 'webm'
-  mode?: 'on-change' | 'steady'
-  width?: number
-  /** Videos that are not made, by their words on the Publish screen; all are when left out. */
-  without?: readonly string[]
-  page?: boolean
-  handout?: 'whole' | 'each'
-  ink?: 'all' | 'first' | 'none'
-  colour?: 'colour' | 'grey'
-  cartridge?: boolean
-  log?: (line: string) => void
-}
+import { exportArguments, type ExportOptions } from './exportArguments'
 
 /** What became of one folio: what was made of it, what was verified before it was handed over, or why it failed. */
 export interface ExportReport {
@@ -122,62 +108,31 @@ async function broughtIn(page: AppPage, file: string): Promise<string> {
 
 /** Exports a folio as it stands on the shelf of a browser. @returns the paths of all files, relative to `out` */
 export async function exportFolio(page: AppPage, browser: Browser, origin: string, options: ExportOptions) {
-  const { out, id = 'balloon-day', container, page: site = true, handout, cartridge, log = () => {} } = options
+  const { out, id = 'balloon-day', container, handout, cartridge, log = () => {} } = options
+  const { page: site = true, captions = true, feed = true } = options
   const folder = resolve(out)
   mkdirSync(folder, { recursive: true })
   const made: string[] = []
-  const { mode = 'on-change', width = 1280, ink = 'all', colour = 'colour' } = options
-  await page.evaluate(
-    (choice: string) => localStorage.setItem('orthograph-settings', choice),
-    JSON.stringify({
-      container: container ?? 'mp4',
-      mode,
-      width,
-      handoutInk: ink,
-      handoutColour: colour,
-      sampleOffered: true,
-    }),
-  )
+  await choose(page, id, options)
   const downloads = await Downloads.into(browser, folder)
-  const keep = async (act: () => Promise<unknown>) => {
+  const keep = async (act?: () => Promise<unknown>) => {
     const failing = troubleOn(page)
     // Who won is all that matters; the page may be gone by the time the other ends.
     failing.catch(() => {})
-    const path = await Promise.race([downloads.after(act, 600_000), failing])
+    const path = await Promise.race([act ? downloads.after(act, 600_000) : downloads.next(600_000), failing])
     made.push(path.slice(folder.length + 1))
     log(made[made.length - 1]!)
     return path
   }
   await page.goto(`${origin}/folio/${id}/publish`)
   await see(page, 'Videos to render')
+  if (await page.evaluate(() => document.body.innerText.includes('No question has been recorded yet')))
+    throw new Error('No question of it is recorded: there is nothing to export')
   if (container) await videos(page, { ...options, container }, keep)
   // The browser asks before it takes more than ten downloads from one visit; a new visit begins to count anew.
   await page.reload()
   await see(page, 'Videos to render')
-  let verified: unknown = null
-  if (site) {
-    const zip = await keep(() => press(page, 'Student page as a zip'))
-    rmSync(join(folder, 'site'), { recursive: true, force: true })
-    for (const name of (await unpackZip(zip, join(folder, 'site'))).keys()) made.push(join('site', name))
-    verified = JSON.parse(
-      (await page.$eval('[data-part=check-report]', e => (e as HTMLElement).dataset.report)) ?? 'null',
-    )
-    for (const name of readdirSync(join(folder, 'site/questions')).filter(n => n.endsWith('.captions.vtt'))) {
-      const { cues } = await parseText(readFileSync(join(folder, 'site/questions', name), 'utf8'), {
-        type: 'vtt',
-        strict: true,
-      })
-      const srt = name.replace(/vtt$/, 'srt')
-      const own = cues.map(c => ({ from: c.startTime * 1000, to: c.endTime * 1000, text: c.text }))
-      writeFileSync(join(folder, srt), writeSrt(own))
-      copyFileSync(join(folder, 'site/questions', name), join(folder, name))
-      made.push(srt, name)
-    }
-    if (existsSync(join(folder, 'site/dates.ics'))) {
-      copyFileSync(join(folder, 'site/dates.ics'), join(folder, 'dates.ics'))
-      made.push('dates.ics')
-    }
-  }
+  const verified = site || captions || feed ? await pageFiles(page, folder, options, keep, made) : null
   if (handout) await handouts(page, handout, keep)
   if (cartridge) {
     await press(page, 'Other files')
@@ -190,13 +145,74 @@ export async function exportFolio(page: AppPage, browser: Browser, origin: strin
   return { made, verified }
 }
 
+/** Sets what she would have chosen on the screen. */
+async function choose(page: AppPage, id: string, options: ExportOptions) {
+  const { container = 'mp4', link, mode = 'on-change', width = 1280, ink = 'all', colour = 'colour' } = options
+  const chosen = { container, mode, width, handoutInk: ink, handoutColour: colour, sampleOffered: true }
+  await page.evaluate(
+    (choice: string) => localStorage.setItem('orthograph-settings', choice),
+    JSON.stringify({ ...chosen, addresses: link ? { [id]: link } : {} }),
+  )
+}
+
+/** The student page and what is taken from it: captions, feed, calendar. @returns what was verified of it */
+async function pageFiles(
+  page: AppPage,
+  folder: string,
+  { page: site = true, captions = true, feed = true }: ExportOptions,
+  keep: Keep,
+  made: string[],
+): Promise<unknown> {
+  const unpacked = join(folder, 'site')
+  const zip = await keep(() => press(page, 'Student page as a zip'))
+  // Where something is released later, the page as it is then follows.
+  const later = zip.endsWith('-now.zip') ? await keep() : null
+  const found = await page.waitForSelector('[data-part=check-report]')
+  const report = await found!.evaluate(e => (e as HTMLElement).dataset.report)
+  for (const old of [unpacked, `${unpacked}-whole`]) rmSync(old, { recursive: true, force: true })
+  const names = [...(await unpackZip(zip, unpacked)).keys()]
+  if (later && site)
+    for (const name of (await unpackZip(later, `${unpacked}-whole`)).keys()) made.push(join('site-whole', name))
+  if (captions) made.push(...(await captionFiles(folder)))
+  for (const beside of ['dates.ics', ...(feed ? ['feed.xml'] : [])]) {
+    if (!names.includes(beside)) continue
+    copyFileSync(join(unpacked, beside), join(folder, beside))
+    made.push(beside)
+  }
+  if (site) made.push(...names.map(name => join('site', name)))
+  else {
+    rmSync(unpacked, { recursive: true })
+    for (const file of [zip, ...(later ? [later] : [])]) {
+      rmSync(file)
+      made.splice(made.indexOf(basename(file)), 1)
+    }
+  }
+  return JSON.parse(report ?? 'null')
+}
+
+/** The captions of the page's questions beside it, as WebVTT and as SRT. @returns their names */
+async function captionFiles(folder: string): Promise<string[]> {
+  const made: string[] = []
+  for (const name of readdirSync(join(folder, 'site/questions')).filter(n => n.endsWith('.captions.vtt'))) {
+    const from = join(folder, 'site/questions', name)
+    const { cues } = await parseText(readFileSync(from, 'utf8'), { type: 'vtt', strict: true })
+    const srt = name.replace(/vtt$/, 'srt')
+    const own = cues.map(c => ({ from: c.startTime * 1000, to: c.endTime * 1000, text: c.text }))
+    writeFileSync(join(folder, srt), writeSrt(own))
+    copyFileSync(from, join(folder, name))
+    made.push(srt, name)
+  }
+  return made
+}
+
 /** What the application says went wrong, when it does: there is nothing to wait for then. @throws Error always */
 async function troubleOn(page: AppPage): Promise<never> {
   const trouble = await page.waitForSelector('[data-trouble]', { timeout: 600_000 })
   throw new Error(await trouble!.evaluate(e => (e as HTMLElement).innerText))
 }
 
-type Keep = (act: () => Promise<unknown>) => Promise<string>
+/** Keeps the file that an act, or the one before, leads to. */
+type Keep = (act?: () => Promise<unknown>) => Promise<string>
 async function handouts(page: AppPage, which: 'whole' | 'each', keep: Keep) {
   const names = which === 'whole' ? ['The whole sheet'] : await recordedNames(page)
   for (const [i, name] of names.entries()) {
@@ -246,60 +262,6 @@ async function videos(page: AppPage, { container = 'mp4', without = [] }: Export
     if (i % 3 === 0) await page.reload()
     await page.waitForSelector(row)
     for (const button of ['Video', 'Chapters', 'Captions']) await keep(() => press(page, button, row))
-  }
-}
-
-/** What is asked for on the command line. @throws Error that says which word is not understood */
-export function exportArguments(argv: readonly string[]): { files: string[]; demo: boolean; options: ExportOptions } {
-  const text = { type: 'string' } as const
-  const { values, positionals } = parseArgs({
-    args: [...argv],
-    allowPositionals: true,
-    options: {
-      ...{
-        out: text,
-        videos: text,
-        container: text,
-        pictures: text,
-        width: text,
-        page: text,
-        handout: text,
-        ink: text,
-        colour: text,
-      },
-      ...{ cartridge: text, demo: { type: 'boolean' } },
-    },
-  })
-  const one = <const V extends string>(
-    name: string,
-    given: string | undefined,
-    allowed: readonly V[],
-    otherwise: NoInfer<V>,
-  ): V => {
-    if (given === undefined) return otherwise
-    const found = allowed.find(a => a === given)
-    if (!found) throw new Error(`--${name} is one of ${allowed.join(', ')}, not “${given}”`)
-    return found
-  }
-  if (!values.out) throw new Error('Say where the files should go: --out DIR')
-  if (!values.demo && !positionals.length)
-    throw new Error('Say which folio files: npm run export -- FILE.folio --out DIR')
-  const videos = one('videos', values.videos ?? values.container, ['mp4', 'webm', 'none'], 'mp4')
-  const handout = one('handout', values.handout, ['whole', 'each', 'none'], 'whole')
-  return {
-    files: positionals,
-    demo: values.demo ?? false,
-    options: {
-      out: values.out,
-      ...(videos === 'none' ? {} : { container: videos }),
-      mode: one('pictures', values.pictures, ['on-change', 'steady'], 'on-change'),
-      width: Number(one('width', values.width, ['1280', '1920'], '1280')),
-      page: one('page', values.page, ['yes', 'no'], 'yes') === 'yes',
-      ...(handout === 'none' ? {} : { handout }),
-      ink: one('ink', values.ink, ['all', 'first', 'none'], 'all'),
-      colour: one('colour', values.colour, ['colour', 'grey'], 'colour'),
-      cartridge: one('cartridge', values.cartridge, ['yes', 'no'], 'yes') === 'yes',
-    },
   }
 }
 

@@ -133,9 +133,8 @@ export const useClassSite = defineStore('classSite', () => {
     }: { folio: Folio; player: SiteVersion['player']; moment: string; signal: AbortSignal },
   ) {
     const pages = await publish.pageFiles(folio, signal, {
-      takes: true,
-      counts: before?.counts ?? false,
-      changed: before?.versions.length ? moment : null,
+      host: { takes: true, counts: before?.counts ?? false, changed: before?.versions.length ? moment : null },
+      link: before?.link ?? (await at(own, signal).state()).link,
     })
     const files = new Map(pages.files.map(f => [f.path, f.data instanceof Blob ? f.data : new Blob([f.data])]))
     const known = new Set(checked.value)

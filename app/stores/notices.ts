@@ -6,7 +6,8 @@ const NOTE_MS = 8000
 interface Prompt {
   title: string
   text: string
-  secret: string
+  /** What is to be typed, by its name; shown as it is typed, or not. */
+  field: { label: string; value: string; secret: boolean } | null
   accept: string
   other: string
 }
@@ -53,7 +54,11 @@ export const useNotices = defineStore('notices', () => {
 
   /** Asks for a secret by its name (or, without one, only for agreement). @returns null when she declines */
   const ask = (title: string, text: string, accept: string, secret = '') =>
-    answerTo({ title, text, secret, accept, other: '' })
+    answerTo({ title, text, field: secret ? { label: secret, value: '', secret: true } : null, accept, other: '' })
+
+  /** Asks for a line of text. @param value what stands in it at first @returns null when she declines */
+  const askLine = (title: string, text: string, accept: string, label: string, value: string) =>
+    answerTo({ title, text, field: { label, value, secret: false }, accept, other: '' })
 
   /** Lets her choose between two ways. @returns null when she takes neither */
   async function choose(
@@ -62,9 +67,9 @@ export const useNotices = defineStore('notices', () => {
     accept: string,
     other: string,
   ): Promise<'accept' | 'other' | null> {
-    const value = await answerTo({ title, text, secret: '', accept, other })
+    const value = await answerTo({ title, text, field: null, accept, other })
     return value === null ? null : value === 'other' ? 'other' : 'accept'
   }
 
-  return { troubles, prompt, tell, say, putAway, ask, choose }
+  return { troubles, prompt, tell, say, putAway, ask, askLine, choose }
 })

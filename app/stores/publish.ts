@@ -1,13 +1,12 @@
 import { sectionsOf } from '#core/edition/proofing'
-import { questionName, type Folio, type Question } from '#core/folio'
+import { questionName, type ArchiveFile, type Folio, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
-import { calendarOf, cartridgeFiles, fileName, questionFileNames } from '#core/publish'
+import { fileName } from '#core/publish'
 import { isFresh } from '#core/video'
 import { openFile } from '../data/files'
 import { removePublication, storePublication, type Publication } from '../data/publications'
-import { handOver, pack, unpacked } from '../work/folioFile'
-import { handoutOf } from '../work/handout'
-import { siteFiles, studentPreview, studentSite, type StudentSite } from '../work/package'
+import { handOver, pack } from '../work/folioFile'
+import { studentPreview, studentSite, type PageOptions, type StudentSite } from '../work/package'
 import { faultTrouble, verifySite, type SiteReport } from '../work/verify'
 import {
   possibleContainers,
@@ -168,9 +167,32 @@ export const usePublish = defineStore('publish', () => {
     )
   }
 
+  const textOf = (p: Publication, kind: 'chapters' | 'captions') => ({
+    path: p.name.replace(/\.\w+$/, `.${kind}.vtt`),
+    data: writeVtt(kind === 'chapters' ? chapterCues(p.chapters, p.durationMs) : p.captions),
+  })
   function downloadText(p: Publication, kind: 'chapters' | 'captions') {
-    const text = kind === 'chapters' ? writeVtt(chapterCues(p.chapters, p.durationMs)) : writeVtt(p.captions)
-    handOver(new Blob([text], { type: 'text/vtt' }), p.name.replace(/\.\w+$/, `.${kind}.vtt`))
+    const { path, data } = textOf(p, kind)
+    handOver(new Blob([data], { type: 'text/vtt' }), path)
+  }
+
+  /** All videos that still say what the folio says, with their chapters and captions, as one file. */
+  async function downloadVideos() {
+    const { folio } = store
+    if (!folio || working.value) return
+    await during('Packing the videos', async signal => {
+      const files: ArchiveFile[] = []
+      for (const { publication: p, fresh } of videos.value) {
+        if (!fresh) continue
+        const data = await openFile(p.file)
+        if (!data) return gone(p)
+        // Two of one name stand beside each other: MP4 and WebM differ in it, an older one of the same kind does not.
+        if (files.some(f => f.path === p.name)) continue
+        files.push({ path: p.name, data, store: true }, textOf(p, 'chapters'), textOf(p, 'captions'))
+      }
+      const { file, release } = await pack(files, setShare, signal)
+      handOver(file, `${fileName(folio.title, 'folio')}-videos.zip`, release)
+    })
   }
 
   async function remove(p: Publication) {
@@ -193,9 +215,9 @@ export const usePublish = defineStore('publish', () => {
     },
     signal,
   })
-  /** The student page, with replays of all recorded questions. @param host where its files are named by their content */
-  const pageFiles = (folio: Folio, signal: AbortSignal, host?: Parameters<typeof studentSite>[3]['host']) =>
-    studentSite(folio, recorded.value, store.takes, { ...pageOptions(signal), ...(host ? { host } : {}) })
+  /** The student page, with replays of all recorded questions. @param at where it goes */
+  const pageFiles = (folio: Folio, signal: AbortSignal, at: Pick<PageOptions, 'host' | 'link'>) =>
+    studentSite(folio, recorded.value, store.takes, { ...pageOptions(signal), ...at })
 
   /** The page as a student sees it, while it is looked at. */
   const preview = shallowRef<Awaited<ReturnType<typeof studentPreview>> | null>(null)
@@ -225,63 +247,6 @@ export const usePublish = defineStore('publish', () => {
     doing('Checking what goes out')
     report.value = await verifySite(site, files, folio, { onProgress: setShare, signal, ...(known ? { known } : {}) })
     if (report.value.faults.length) throw faultTrouble(report.value)
-  }
-
-  /** The page for any web host; where something is released later, also as it is when all is. */
-  async function downloadZip() {
-    const { folio } = store
-    if (!folio || working.value) return
-    await during('Making the student page', async signal => {
-      const site = await pageFiles(folio, signal)
-      const name = fileName(folio.title, 'folio')
-      const later = site.pages.length > 1
-      for (const which of later ? (['now', 'whole'] as const) : (['whole'] as const)) {
-        doing('Packing the student page')
-        const { file, release } = await pack(siteFiles(site, which), setShare, signal)
-        // What is checked is read from the packed file.
-        const page = which === 'now' ? site.pages[0]! : site.pages.at(-1)!
-        try {
-          await check({ ...site, pages: [page] }, await unpacked(file), folio, signal)
-        } catch (error) {
-          release()
-          throw error
-        }
-        handOver(file, `${name}${later ? `-${which}` : ''}.zip`, release)
-      }
-    })
-  }
-
-  /** The folio for other course software: links to its questions, and practice questions. */
-  async function downloadCartridge(link: string) {
-    const { folio } = store
-    if (!folio || working.value) return
-    await during('Making the course package', async signal => {
-      const { file, release } = await pack(cartridgeFiles(folio, recorded.value, link), setShare, signal)
-      handOver(file, `${fileName(folio.title, 'folio')}.imscc`, release)
-    })
-  }
-  function downloadCalendar(link: string) {
-    const { folio } = store
-    const dates = folio && calendarOf(folio, link, new Date().toISOString())
-    if (dates) handOver(new Blob([dates], { type: 'text/calendar' }), `${fileName(folio.title, 'folio')}.ics`)
-    else notices.say('There is no date in it yet: neither a due date in the plan nor a release under Cuts and dates.')
-  }
-
-  /** Makes handouts, one after another, and hands them over. @param wanted questions' ids; null for the whole sheet */
-  async function handout(wanted: readonly (string | null)[], link: string) {
-    const { folio } = store
-    if (!folio || working.value) return
-    const names = questionFileNames(folio.questions)
-    const { handoutInk: ink, handoutColour: colour } = settings.remembered
-    await during('Making the handout', async signal => {
-      for (const [i, questionId] of wanted.entries()) {
-        const onProgress = (v: number) => setShare((i + v) / wanted.length)
-        const wish = { questionId, ink, colour, link, onProgress, signal }
-        const file = await handoutOf(folio, recorded.value, store.takes, wish)
-        const name = questionId === null ? fileName(folio.title, 'folio') : names.get(questionId)!
-        handOver(file, `${name}-handout.pdf`)
-      }
-    })
   }
 
   /** Pages of the worksheet, and whether students get them; read when the screen is opened. */
@@ -339,14 +304,11 @@ export const usePublish = defineStore('publish', () => {
     cancel,
     download,
     downloadText,
+    downloadVideos,
     remove,
     preview,
     lookAsStudent,
     closePreview,
-    downloadZip,
-    handout,
-    downloadCartridge,
-    downloadCalendar,
     pageFiles,
     freshVideos,
     during,

@@ -50,6 +50,8 @@ export const useSettings = defineStore('settings', () => {
       tightness: 0.5,
       camera: '',
       publishingKey: '',
+      /** Where pages stand on other hosts, by their folios' ids. */
+      addresses: {} as Record<string, string>,
       handoutInk: 'all' as 'all' | 'first' | 'none',
       handoutColour: 'colour' as 'colour' | 'grey',
       padAddress: '',

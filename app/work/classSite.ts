@@ -127,10 +127,14 @@ export class SitePublication {
       title,
       player,
       pages: [],
+      feeds: [],
       files: {},
       counted: counts ? site.questions : null,
     }
-    for (const page of site.pages) version.pages.push(await listed(page.html, page.from))
+    for (const { html, feed, from } of site.pages) {
+      version.pages.push(await listed(html, from))
+      version.feeds.push(await listed(feed, from))
+    }
     for (const file of site.files) version.files[file.path] = await listed(file.data, file.from)
     const asked = await this.ask('POST', '/missing', { body: JSON.stringify({ contents: [...contentsOf(version)] }) })
     const { missing } = z.object({ missing: z.array(z.string()) }).parse(await asked.json())

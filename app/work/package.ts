@@ -3,6 +3,8 @@ import { base64 } from '#core/lesson'
 import {
   calendarOf,
   digest,
+  FEED,
+  feedOf,
   fileName,
   lineageOf,
   questionFileNames,
@@ -52,14 +54,17 @@ export interface PageOptions {
   signal: AbortSignal
   /** On a host that keeps versions: its files are named by their content, and it says when it was changed. */
   host?: { takes: boolean; counts: boolean; changed: string | null }
+  /** Where students will find it, as far as is known. */
+  link?: string
 }
 
 /** A file of the page, and from when on students get it, ISO; null for at once. */
 export type ReleasedFile = ArchiveFile & { from: string | null }
 
-/** The student page: as it is from each release on, the files beside it, and the steps of its questions. */
+/** The student page: as it and its feed are from each release on, the files beside it, and the steps of its questions. */
 export interface StudentSite {
-  pages: { from: string | null; html: string }[]
+  /** @property cuts that are on it */
+  pages: { from: string | null; html: string; feed: string; cuts: SiteCut[] }[]
   files: ReleasedFile[]
   questions: { id: string; steps: number }[]
   /** What each cut in it was made from, to be checked against. */
@@ -100,21 +105,32 @@ export async function studentSite(
     worksheets.push({ path, name: folio.title })
     common.push({ path, data: worksheet, store: true })
   }
-  const dates = calendarOf(folio, '', folio.createdAt)
+  const dates = calendarOf(folio, options.link ?? '', folio.createdAt)
   const calendar = dates && `dates${options.host ? `.${(await shaOf(dates)).slice(0, TAG)}` : ''}.ics`
   if (dates) common.push({ path: calendar!, data: dates })
   add(common, null)
+  const since = new Map(questions.map(q => [q.id, firstHanded(folio, q)]))
   const pages: StudentSite['pages'] = []
   for (const [i, moment] of moments.entries()) {
     const from = i === 0 ? null : new Date(moment).toISOString()
+    const cuts: SiteCut[] = []
     const listed = questions.map(q => {
       const one = made.get(cutName(q, shownAt(q, moment)))
-      if (one) add(one.files, from)
+      if (one) {
+        add(one.files, from)
+        cuts.push(one)
+      }
       return one?.published ?? closedOf(q, shownAt(q, moment))
     })
     const page = pageOf(folio, listed, worksheets, options.host)
     if (calendar) page.calendar = calendar
-    pages.push({ from, html: await studentPage(page, { script, style }) })
+    page.feed = FEED
+    pages.push({
+      from,
+      cuts,
+      html: await studentPage(page, { script, style }),
+      feed: feedOf(page, options.link ?? '', since, new Date(now).toISOString()),
+    })
   }
   const steps = [...made.values()].map(m => ({ id: m.published.id, steps: m.published.chapters.length }))
   return {
@@ -128,11 +144,23 @@ export async function studentSite(
   }
 }
 
+/** When students first have a question whole, ISO: when it is released, else when it went out first, else now. */
+function firstHanded({ published }: Folio, { id, release }: Question, now = new Date().toISOString()): string {
+  const version = published?.versions.find(v => v.of.some(h => h.questionId === id))
+  return (
+    [release?.fullFrom, version?.at]
+      .filter(at => at !== undefined)
+      .sort()
+      .at(-1) ?? now
+  )
+}
+
 /** The files of one state of the page, for a folder or any web host: as it is at first, or when all is released. */
 export function siteFiles({ pages, files }: StudentSite, which: 'now' | 'whole'): ArchiveFile[] {
   const page = which === 'now' ? pages[0]! : pages.at(-1)!
   return [
     { path: 'index.html', data: page.html },
+    { path: FEED, data: page.feed },
     ...files.filter(f => which === 'whole' || f.from === null).map(({ from: _, ...file }) => file),
   ]
 }
@@ -261,7 +289,7 @@ function pageOf(
       const of = folio.questions.find(q => q.id === s.questionId)
       return of ? [{ name: `question ${of.number}`, why: s.why }] : []
     }),
-    ...(host ? { host } : {}),
+    ...(host ? { host: { takes: host.takes, counts: host.counts } } : {}),
     ...(host?.changed ? { changed: host.changed } : {}),
   }
 }
@@ -289,7 +317,7 @@ async function publishedOf(
     base,
     name: `${name}.${video?.ending ?? 'mp4'}`,
     poster: place(poster.path, poster.data),
-    ...(video ? { video: { path: `${base}.${video.ending}`, mime: video.mime } } : {}),
+    ...(video ? { video: { path: `${base}.${video.ending}`, mime: video.mime, bytes: video.file.size } } : {}),
     ...(made.cut === 'hint' ? { hint: { fullFrom: made.question.release!.fullFrom! } } : {}),
   }
   for (const { path, text } of sidecars(published)) files.push({ path, data: text })

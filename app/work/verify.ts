@@ -1,6 +1,6 @@
 import { Trouble, type Folio } from '#core/folio'
 import { base64, decodeLesson, deflated, encodeLesson, fromBase64, inflated, type Lesson } from '#core/lesson'
-import { checkAddresses, encodePath, unlikeness, type Fault } from '#core/publish'
+import { checkAddresses, encodePath, FEED, unlikeness, type Fault } from '#core/publish'
 import { seededRandom } from '#core/ink'
 import { align } from '#core/sound'
 import { BoardIndex, type Board } from '#core/take'
@@ -65,7 +65,10 @@ export async function verifySite(
     ...{ pages: site.pages.length, files: files.size, replays: 0, pictures: 0, sounds: 0, captions: 0, videos: 0 },
     ...{ played: false, faults: [], ms: 0 },
   }
-  for (const { html } of site.pages) report.faults.push(...checkAddresses(html, path => files.has(path)))
+  for (const { html, feed } of site.pages) {
+    report.faults.push(...checkAddresses(html, path => path === FEED || files.has(path)))
+    report.faults.push(...checkFeed(feed, files))
+  }
   const urls = new Map([...files].map(([path, blob]) => [path, URL.createObjectURL(blob)]))
   try {
     const cuts = site.cuts.filter(c => !known?.has(c.published.base))
@@ -102,6 +105,18 @@ export async function verifySite(
   }
   report.ms = performance.now() - began
   return report
+}
+
+/** The feed as its readers read it: each video it names is there, and as large as it says. */
+function checkFeed(feed: string, files: ReadonlyMap<string, Blob>): Fault[] {
+  const read = new DOMParser().parseFromString(feed, 'application/xml')
+  const next = 'Publish once more.'
+  if (read.querySelector('parsererror')) return [{ file: FEED, what: 'cannot be read', next }]
+  return [...read.querySelectorAll('item > enclosure')].flatMap(video => {
+    const [url, length] = ['url', 'length'].map(name => video.getAttribute(name) ?? '') as [string, string]
+    const file = [...files].find(([path]) => url.endsWith(encodePath(path)))?.[1]
+    return file && String(file.size) === length ? [] : [{ file: FEED, what: `names ${url}, which is not there`, next }]
+  })
 }
 
 /** What throws while it is checked is a fault of its file. */

@@ -32,19 +32,19 @@ export function questionFileNames(
   )
 }
 
+/** Text without what neither HTML nor XML may hold. */
+export const noControls = (text: string): string =>
+  // eslint-disable-next-line no-control-regex -- these are meant
+  text.replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/g, ' ').replace(/\p{Surrogate}/gu, '\uFFFD')
+
 /** Text made safe for the content and the attributes of HTML and XML. */
-export function escapeHtml(text: string): string {
-  return (
-    text
-      .replace(/&/g, '&amp;')
-      .replace(/</g, '&lt;')
-      .replace(/>/g, '&gt;')
-      .replace(/"/g, '&quot;')
-      .replace(/'/g, '&#39;')
-      // eslint-disable-next-line no-control-regex -- these are not allowed in HTML
-      .replace(/[\u0000-\u0008\u000B\u000C\u000E-\u001F]/g, ' ')
-  )
-}
+export const escapeHtml = (text: string): string =>
+  noControls(text)
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/"/g, '&quot;')
+    .replace(/'/g, '&#39;')
 
 /** "1:05" or "1:02:07". @param ms milliseconds */
 export function clockTime(ms: number): string {

@@ -14,8 +14,8 @@ export interface PublishedQuestion {
   lesson: string
   /** The replay's sound, for where scripts are off. */
   sound?: { path: string; mime: string }
-  /** Path of the video, relative to the page, and its MIME type; where one was made. */
-  video?: { path: string; mime: string }
+  /** Path of the video, relative to the page, its MIME type and size; where one was made. */
+  video?: { path: string; mime: string; bytes: number }
   poster?: string
   duration: number
   /** With what was typed in them, for search. */
@@ -56,6 +56,8 @@ export interface PublishedFolio {
   /** In their order; each keeps its place, and so its address, while others are closed. */
   questions: ListedQuestion[]
   worksheets: { path: string; name: string }[]
+  /** Its feed for readers. */
+  feed?: string
   /** Due date and releases, for a calendar. */
   calendar?: string
   plan: Pick<Plan, 'lesson' | 'due' | 'bring' | 'next' | 'related'>
@@ -107,6 +109,7 @@ export async function studentPage(folio: PublishedFolio, assets: PageAssets): Pr
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="referrer" content="no-referrer">
 <link rel="icon" href="data:,">
+${folio.feed ? `<link rel="alternate" type="application/rss+xml" title="${escapeHtml(folio.title)}" href="${escapeHtml(folio.feed)}">` : ''}
 <title>${escapeHtml(folio.title)}</title>
 <style>${assets.style}</style>
 </head>
@@ -206,7 +209,7 @@ ${n.hint.trim() ? `<details><summary>A hint</summary><p>${escapeHtml(n.hint)}</p
 /** Addresses that a link may lead to. */
 const LINKABLE = /^(https?:\/\/|mailto:)/i
 
-function footer({ plan }: PublishedFolio): string {
+function footer({ plan, feed }: PublishedFolio): string {
   const related = plan.related
     .filter(r => r.title.trim() || r.address.trim())
     .map(r => {
@@ -221,6 +224,7 @@ ${related ? `<section class="related"><h2>Related lessons</h2><ul>${related}</ul
 <section class="mine"><h2>Yours</h2>
 <p>What you write, answer and choose here stays in this browser. <span id="kept-word" role="status" hidden></span></p>
 <button type="button" id="save-mine">Save it as a file</button> <button type="button" id="clear-mine">Clear it</button></section>
+${feed ? `<p><a href="${escapeHtml(feed)}">These solutions as a feed (RSS)</a></p>` : ''}
 </footer>`
 }
 

@@ -15,8 +15,14 @@ const release = z.iso.datetime().nullable()
 export const VersionFile = z.object({ sha: ContentName, size: bytes, from: release })
 export type VersionFile = z.infer<typeof VersionFile>
 
+/** One file as it is from each release on, in their order. */
+const states = z
+  .array(VersionFile)
+  .max(200)
+  .refine(all => all.every((p, i) => i === 0 || released(all[i - 1]!) < released(p)))
+
 /**
- * One version of a publication, as the class site keeps it: the page as it is from each release on, the files beside it
+ * One version of a publication, as the class site keeps it: the page and its feed as they are from each release on, the files beside it
  * by their paths, and whose script runs on it. It never changes; what is new is another version under the same link.
  */
 export const SiteVersion = z.object({
@@ -25,11 +31,9 @@ export const SiteVersion = z.object({
   /** `sha256-…` of the page's script and style. */
   player: z.object({ script: z.string().max(100), style: z.string().max(100) }),
   /** In the order of their releases. */
-  pages: z
-    .array(VersionFile)
-    .min(1)
-    .max(200)
-    .refine(pages => pages.every((p, i) => i === 0 || released(pages[i - 1]!) < released(p))),
+  pages: states.min(1),
+  /** Its feed, likewise; versions that were made before there were feeds have none. */
+  feeds: states.default([]),
   files: z.record(z.string().max(400).refine(isSafePath), VersionFile),
   /** Questions and how many steps each has, for which plays may be counted; null where nothing is counted. */
   counted: z
@@ -43,15 +47,16 @@ export type SiteVersion = z.infer<typeof SiteVersion>
 export const released = ({ from }: Pick<VersionFile, 'from'>): number =>
   from === null ? Number.NEGATIVE_INFINITY : Date.parse(from)
 
-/** The page as it is at a moment: that of the last release until then; null before the first. @param now ms since 1970 */
-export const pageAt = ({ pages }: Pick<SiteVersion, 'pages'>, now: number): VersionFile | null =>
-  pages.findLast(p => released(p) <= now) ?? null
+/** The page, or its feed, as it is at a moment: that of the last release until then; null before the first. @param now ms since 1970 */
+export const stateAt = (states: readonly VersionFile[], now: number): VersionFile | null =>
+  states.findLast(p => released(p) <= now) ?? null
 
+type Holds = Pick<SiteVersion, 'pages' | 'feeds' | 'files'>
+const all = ({ pages, feeds, files }: Holds) => [...pages, ...feeds, ...Object.values(files)]
 /** Bytes of all that a version holds, each content once. */
-export function versionBytes({ pages, files }: Pick<SiteVersion, 'pages' | 'files'>): number {
-  const sizes = new Map([...pages, ...Object.values(files)].map(f => [f.sha, f.size]))
+export function versionBytes(version: Holds): number {
+  const sizes = new Map(all(version).map(f => [f.sha, f.size]))
   return [...sizes.values()].reduce((a, b) => a + b, 0)
 }
 /** All contents that a version needs. */
-export const contentsOf = ({ pages, files }: Pick<SiteVersion, 'pages' | 'files'>): Set<string> =>
-  new Set([...pages, ...Object.values(files)].map(f => f.sha))
+export const contentsOf = (version: Holds): Set<string> => new Set(all(version).map(f => f.sha))

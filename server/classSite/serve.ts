@@ -89,7 +89,7 @@ function decoded(path: string): string {
 async function send({ site, zipped, request, response }: Asked, id: string, found: Found) {
   const { sha, size, type, since, version } = found
   const page = type.startsWith('text/html')
-  const text = type.startsWith('text/') && size <= SMALL_TEXT
+  const text = /^text\/|\bxml\b|\+xml/.test(type) && size <= SMALL_TEXT
   const zip = text && !request.headers.range && /\bgzip\b/.test(String(request.headers['accept-encoding'] ?? ''))
   const modified = new Date(since).toUTCString()
   const etag = `"${sha.slice(0, 32)}${zip ? '-gz' : ''}"`

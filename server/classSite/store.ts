@@ -1,7 +1,8 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
 import type { Storage } from 'unstorage'
 import { z } from 'zod'
-import { contentsOf, pageAt, released, SiteVersion, versionBytes, type VersionFile } from '../../core/publish/version'
+import { contentsOf, released, SiteVersion, stateAt, versionBytes, type VersionFile } from '../../core/publish/version'
+import { FEED } from '../../core/publish/feed'
 import { Contents, Held } from './contents'
 import { LIMITS, Rate, Rates, type SiteLimits } from './limits'
 import { Messages } from './messages'
@@ -199,11 +200,13 @@ export class ClassSite {
     if (!current) return null
     const at = head.versions.find(v => v.id === head.current)!.at
     const now = this.now()
-    if (path === 'index.html') {
-      const page = pageAt(current, now)
-      if (!page) return null
-      const since = page.from && Date.parse(page.from) > Date.parse(at) ? new Date(page.from).toISOString() : at
-      return { ...page, type: typeOf(path)!, since, version: current, changing: true }
+    const states = path === 'index.html' ? current.pages : path === FEED ? current.feeds : []
+    if (states.length) {
+      const state = stateAt(states, now)
+      if (!state) return null
+      const since = state.from && Date.parse(state.from) > Date.parse(at) ? new Date(state.from).toISOString() : at
+      const type = path === FEED ? 'application/rss+xml; charset=utf-8' : typeOf(path)!
+      return { ...state, type, since, version: current, changing: true }
     }
     const type = typeOf(path)
     const give = (file: VersionFile | undefined, version: SiteVersion, since: string): Found | null =>
@@ -256,7 +259,8 @@ export class ClassSite {
       if (!head) continue
       const needed = new Set<string>()
       for (const { id: version } of head.versions)
-        for (const sha of contentsOf((await this.version(id, version)) ?? { pages: [], files: {} })) needed.add(sha)
+        for (const sha of contentsOf((await this.version(id, version)) ?? { pages: [], feeds: [], files: {} }))
+          needed.add(sha)
       await this.contents.sweep(id, needed)
       const left = head.versions.length || (await this.storage.getKeys(`pub:${id}:at`)).length
       if (!left && this.now() - Date.parse(head.createdAt) > this.limits.unusedMs) await this.clear(id)

@@ -1,19 +1,20 @@
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { parseText } from 'media-captions'
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import FeedReader from 'rss-parser'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Cut } from '../../core/cut'
-import { questionName } from '../../core/folio'
+import { archiveBlob, questionName, type ArchiveFile } from '../../core/folio'
+import { folioFiles } from '../../core/publish'
 import type { Browser, Page } from 'puppeteer-core'
 import { exportFiles, exportFolio } from '../../scripts/export'
 import { openPage, type Running } from '../support/browser'
 import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { Downloads } from '../support/downloads'
 import { decodeErrors, frameAt, likeness, probe, soundOf } from '../support/media'
-import { fileOf } from '../support/seed'
 
 /**
  * Exported files against tools that nobody here wrote: ffprobe, ffmpeg, poppler, qpdf, an independent WebVTT reader.
@@ -23,6 +24,9 @@ const out = { mp4: join(root, 'mp4'), webm: join(root, 'webm') }
 const short = await seededFolio('three')
 const recorded = short.folio.questions.filter(q => q.ledger)
 const cutOf = (i: number) => new Cut(recorded[i]!.ledger!, short.takes[i]!.take.durationMs)
+const bytesOf = async (files: ArchiveFile[]) => new Uint8Array(await (await archiveBlob(files)).arrayBuffer())
+/** Where the page is said to stand. */
+const LINK = 'https://a.example/b/'
 const BASES = ['01-Still-to-climb', '02-Height-after-46-minutes', '04-Bottles-of-helium']
 let app: Running
 let browser: Browser & { profile: string }
@@ -30,7 +34,7 @@ let page: Page & { faults: string[] }
 
 beforeAll(async () => {
   ;({ app, browser, page } = await openDemo('three'))
-  await exportFolio(page, browser, app.origin, { out: out.mp4, container: 'mp4' })
+  await exportFolio(page, browser, app.origin, { out: out.mp4, container: 'mp4', link: LINK })
   // The whole folio is joined in the same way in both: once is enough.
   await exportFolio(page, browser, app.origin, { out: out.webm, container: 'webm', without: ['The whole folio'] })
 }, 240_000)
@@ -148,6 +152,20 @@ describe('files beside the videos', () => {
       expect(cues.length).toBeGreaterThan(1)
     }
   })
+  it('a reader of feeds finds the videos, with their sizes and chapters', async () => {
+    const xml = readFileSync(join(out.mp4, 'feed.xml'), 'utf8')
+    const { items, link } = await new FeedReader().parseString(xml)
+    expect(link).toBe(LINK)
+    expect(items.map(i => i.link)).toEqual(recorded.map((_, i) => `${LINK}#q${i + 1}`))
+    for (const { enclosure } of items) {
+      const path = decodeURIComponent(enclosure!.url.slice(LINK.length))
+      expect([enclosure!.type, Number(enclosure!.length)]).toEqual([
+        'video/mp4',
+        statSync(join(out.mp4, 'site', path)).size,
+      ])
+    }
+    expect(xml.match(/<psc:chapter /g)).toHaveLength(recorded.reduce((n, _, i) => n + cutOf(i).chapters().length, 0))
+  })
   it('the worksheet is whole: poppler reads its text, qpdf finds nothing wrong', () => {
     const pdf = join(out.mp4, 'site/worksheet/Balloon-Day.pdf')
     expect(execFileSync('pdftotext', [pdf, '-'], { encoding: 'utf8' })).toContain(
@@ -197,11 +215,16 @@ describe('folio files without anyone at the screen', () => {
     const dir = join(root, 'files')
     const broken = join(root, 'broken.folio')
     writeFileSync(broken, 'no folio')
+    // The last question is released later: there are two pages then.
+    const dated = structuredClone(short.folio)
+    dated.questions.findLast(q => q.ledger)!.release = { fullFrom: '2100-01-01T08:00:00.000Z' }
+    const file = join(root, 'dated.folio')
+    writeFileSync(file, await bytesOf(folioFiles({ ...short, folio: dated })))
     const options = { out: dir, page: true, handout: 'whole', cartridge: true } as const
-    const reports = await exportFiles([fileOf(inject('seed'), 'three'), broken, join(root, 'absent.folio')], options)
+    const reports = await exportFiles([file, broken, join(root, 'absent.folio')], options)
     const [first, second, third] = reports
     expect(first!.failed).toBeNull()
-    expect(first!.verified).toMatchObject({ replays: 3, sounds: 9, captions: 3, faults: [] })
+    expect(first!.verified).toMatchObject({ replays: 3, captions: 3, faults: [] })
     const kinds = first!.made.map(path => path.replace(/^.*?\.(?=[^/]*$)/, ''))
     for (const kind of ['zip', 'pdf', 'imscc', 'folio', 'captions.srt', 'captions.vtt', 'html'])
       expect(
@@ -211,6 +234,11 @@ describe('folio files without anyone at the screen', () => {
     for (const path of first!.made) expect(existsSync(join(dir, path)), path).toBe(true)
     const srt = readFileSync(join(dir, first!.made.find(p => p.endsWith('.srt'))!), 'utf8')
     expect((await parseText(srt, { type: 'srt', strict: true })).cues.length).toBeGreaterThan(0)
+    const closed = (site: string) =>
+      readFileSync(join(dir, 'dated', site, 'index.html'), 'utf8').match(/class="closed" id/g)
+    expect([closed('site')?.length, closed('site-whole')]).toEqual([1, null])
+    const videos = (site: string) => readdirSync(join(dir, 'dated', site, 'questions')).filter(n => n.startsWith('04'))
+    expect([videos('site').length, videos('site-whole').length > 0]).toEqual([0, true])
     expect(second!.failed).toContain('broken.folio')
     expect(third!.failed).toContain('is not there')
   }, 120_000)

@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import jsQR from 'jsqr'
+import FeedReader from 'rss-parser'
 import { openPage, press, see, still, type Running } from '../support/browser'
 import { closeDemo, openDemo } from '../support/demo'
 import { Downloads } from '../support/downloads'
@@ -185,6 +186,12 @@ describe('cuts and dates', () => {
     }))
     expect(seen.hint).toContain('This is how it begins')
     expect([seen.steps, seen.closed, seen.player]).toEqual([1, 'closed', null])
+    // Its feed has what is released whole, and leads to its place.
+    const feed = await fetch(`${await link()}feed.xml`)
+    expect(feed.headers.get('content-type')).toMatch(/^application\/rss\+xml/)
+    expect((await new FeedReader().parseString(await feed.text())).items.map(i => i.link)).toEqual([
+      `${await link()}#q3`,
+    ])
     // It ends with her turn, and does not begin again.
     await student.$eval('#q1 .at', e => {
       const at = e as HTMLInputElement

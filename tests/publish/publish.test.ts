@@ -185,7 +185,7 @@ describe('the student page', () => {
         print: [NASTY],
         base: 'videos/01',
         name: 'Video.mp4',
-        video: { path: 'videos/0 1.mp4', mime: 'video/mp4' },
+        video: { path: 'videos/0 1.mp4', mime: 'video/mp4', bytes: 3 },
         poster: 'videos/01.png',
         duration: 9000,
         chapters: [{ t: 0, title: NASTY }],

@@ -5,9 +5,9 @@ import {
   contentsOf,
   handedNow,
   handedOutBy,
-  pageAt,
   releasesOf,
   shownAt,
+  stateAt,
   SiteVersion,
   versionBytes,
   wordsNow,
@@ -72,8 +72,8 @@ describe('a version', () => {
   }
   it('has one page at each moment, and each content once', () => {
     const version = SiteVersion.parse(value)
-    expect([now, at('2026-12-01T08:00:00Z')].map(t => pageAt(version, t)?.size)).toEqual([10, 20])
-    expect(pageAt({ pages: version.pages.slice(1) }, now)).toBeNull()
+    expect([now, at('2026-12-01T08:00:00Z')].map(t => stateAt(version.pages, t)?.size)).toEqual([10, 20])
+    expect(stateAt(version.pages.slice(1), now)).toBeNull()
     expect([versionBytes(version), contentsOf(version).size]).toEqual([42, 4])
   })
   it.each([

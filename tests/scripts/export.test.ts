@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { exportArguments } from '../../scripts/export'
+import { exportArguments } from '../../scripts/exportArguments'
 
 describe('what is asked for on the command line', () => {
   it('is everything, where nothing else is said', () => {
@@ -12,6 +12,8 @@ describe('what is asked for on the command line', () => {
         mode: 'on-change',
         width: 1280,
         page: true,
+        captions: true,
+        feed: true,
         handout: 'whole',
         ink: 'all',
         colour: 'colour',
@@ -27,12 +29,17 @@ describe('what is asked for on the command line', () => {
       '--handout=none',
       '--cartridge=no',
       '--page=no',
+      '--captions=no',
+      '--link=https://a.example/b/index.html',
     ])
     expect(options).toEqual({
       out: 'd',
       mode: 'on-change',
       width: 1280,
       page: false,
+      captions: false,
+      feed: true,
+      link: 'https://a.example/b/',
       ink: 'all',
       colour: 'colour',
       cartridge: false,
@@ -44,6 +51,8 @@ describe('what is asked for on the command line', () => {
     [['--out', 'd'], 'which folio files'],
     [['a.folio', '--out', 'd', '--videos', 'avi'], '“avi”'],
     [['a.folio', '--out', 'd', '--width', '640'], '--width is one of 1280, 1920'],
+    [['a.folio', '--out', 'd', '--link', 'a.example'], '“a.example”'],
+    [['a.folio', '--out', 'd', '--feed', 'maybe'], '--feed is one of yes, no'],
     [['a.folio', '--out', 'd', '--colur', 'grey'], '--colur'],
   ])('%j is refused with a word', (argv, word) => expect(() => exportArguments(argv)).toThrow(word))
 })

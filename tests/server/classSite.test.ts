@@ -50,11 +50,15 @@ async function begun(of = site) {
     later: [string, string][] = [],
   ) => {
     const pages = [await put(page)]
-    for (const [text, from] of later) pages.push(await put(text, from))
+    const feeds = [await put(`feed of ${page}`)]
+    for (const [text, from] of later) {
+      pages.push(await put(text, from))
+      feeds.push(await put(`feed of ${text}`, from))
+    }
     const listed: Record<string, unknown> = {}
     for (const [path, file] of Object.entries(files))
       listed[path] = typeof file === 'string' ? await put(file) : await put(...file)
-    const value = { form: 1, title: 'Balloon Day', player, pages, files: listed, counted: [{ id: 'q1', steps: 3 }] }
+    const value = { form: 1, title: 'Balloon Day', player, pages, feeds, files: listed, counted: [{ id: 'q1', steps: 3 }] }
     const made = await of.publish(id, value, last)
     return (last = made.version)
   }
@@ -134,7 +138,7 @@ describe('versions', () => {
     await expect(site.show(id, '0123456789abcdef', first)).rejects.toEqual(refused(404))
     await site.show(id, null, first)
     expect(await Promise.all(['index.html', 'b.png'].map(text))).toEqual([null, null])
-    expect((await site.head(id))!.versions.map(v => v.bytes)).toEqual([14, 14])
+    expect((await site.head(id))!.versions.map(v => v.bytes)).toEqual([25, 25])
   })
   it('need all of their files, this application’s page, and follow what students have', async () => {
     const { id, put, version } = await begun()
@@ -163,12 +167,15 @@ describe('versions', () => {
     const own = await begun()
     const { version, text } = own
     await version('hints', { 'hint.m4a': 'hint', 'full.m4a': ['full', at(3_600_000)] }, [['all', at(3_600_000)]])
-    const seen = () => Promise.all(['index.html', 'hint.m4a', 'full.m4a'].map(text))
-    expect(await seen()).toEqual(['hints', 'hint', null])
+    const seen = () => Promise.all(['index.html', 'feed.xml', 'hint.m4a', 'full.m4a'].map(text))
+    expect(await seen()).toEqual(['hints', 'feed of hints', 'hint', null])
     time += 3_599_000
-    expect(await seen()).toEqual(['hints', 'hint', null])
+    expect(await seen()).toEqual(['hints', 'feed of hints', 'hint', null])
     time += 2000
-    expect(await seen()).toEqual(['all', 'hint', 'full'])
+    expect(await seen()).toEqual(['all', 'feed of all', 'hint', 'full'])
+    // Readers of feeds ask each time, as for the page; what is named by its content stays.
+    const asked = ['index.html', 'feed.xml', 'hint.m4a'].map(path => site.find(own.id, path))
+    expect((await Promise.all(asked)).map(f => f!.changing)).toEqual([true, true, false])
     // Held back again: not from the version before either.
     await version('hints again', { 'full.m4a': ['full', at(86_400_000)], 'other.m4a': ['full', at(86_400_000)] })
     expect(await text('full.m4a')).toBeNull()

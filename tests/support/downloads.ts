@@ -4,10 +4,21 @@ import type { Browser, CDPSession } from 'puppeteer-core'
 
 /** Catches what the application hands to the browser's downloads. */
 export class Downloads {
-  private constructor(
-    private readonly session: CDPSession,
-    private readonly folder: string,
-  ) {}
+  private readonly done: { path: string | null }[] = []
+  private waiting: (() => void) | null = null
+
+  private constructor(session: CDPSession, folder: string) {
+    const names = new Map<string, string>()
+    session.on('Browser.downloadWillBegin', e => void names.set(e.guid, e.suggestedFilename))
+    session.on('Browser.downloadProgress', e => {
+      if (e.state === 'inProgress' || !names.has(e.guid)) return
+      const path = join(folder, names.get(e.guid)!)
+      names.delete(e.guid)
+      if (existsSync(join(folder, e.guid))) renameSync(join(folder, e.guid), path)
+      this.done.push({ path: e.state === 'canceled' ? null : path })
+      this.waiting?.()
+    })
+  }
 
   static async into(browser: Browser, folder: string): Promise<Downloads> {
     mkdirSync(folder, { recursive: true })
@@ -25,24 +36,24 @@ export class Downloads {
    * @returns its path, under the name the application gave it
    */
   async after(act: () => Promise<unknown>, timeoutMs = 60_000): Promise<string> {
-    const done = new Promise<string>((resolve, reject) => {
-      const timer = setTimeout(() => reject(new Error('no download came')), timeoutMs)
-      const names = new Map<string, string>()
-      const began = (e: { guid: string; suggestedFilename: string }) => names.set(e.guid, e.suggestedFilename)
-      const moved = (e: { guid: string; state: string }) => {
-        if (e.state === 'inProgress') return
-        clearTimeout(timer)
-        this.session.off('Browser.downloadWillBegin', began)
-        this.session.off('Browser.downloadProgress', moved)
-        if (e.state === 'canceled') return reject(new Error('the download was cancelled'))
-        const path = join(this.folder, names.get(e.guid) ?? e.guid)
-        if (existsSync(join(this.folder, e.guid))) renameSync(join(this.folder, e.guid), path)
-        resolve(path)
-      }
-      this.session.on('Browser.downloadWillBegin', began)
-      this.session.on('Browser.downloadProgress', moved)
-    })
+    this.done.length = 0
     await act()
-    return done
+    return this.next(timeoutMs)
+  }
+
+  /** Waits for the next download. @returns its path */
+  async next(timeoutMs = 60_000): Promise<string> {
+    if (!this.done.length)
+      await new Promise<void>((resolve, reject) => {
+        const timer = setTimeout(() => reject(new Error('no download came')), timeoutMs)
+        this.waiting = () => {
+          clearTimeout(timer)
+          this.waiting = null
+          resolve()
+        }
+      })
+    const { path } = this.done.shift()!
+    if (path === null) throw new Error('the download was cancelled')
+    return path
   }
 }

@@ -4,7 +4,7 @@ const text = ref('')
 watch(
   () => notices.prompt,
   () => {
-    text.value = ''
+    text.value = notices.prompt?.field?.value ?? ''
   },
 )
 const open = computed({
@@ -27,16 +27,16 @@ const open = computed({
         @submit.prevent="notices.prompt?.answer(text)"
       >
         <UFormField
-          v-if="notices.prompt?.secret"
-          :label="notices.prompt.secret"
+          v-if="notices.prompt?.field"
+          :label="notices.prompt.field.label"
           class="grow"
         >
           <UInput
             v-model="text"
-            type="password"
+            :type="notices.prompt.field.secret ? 'password' : 'text'"
             autofocus
             class="w-full"
-            name="password"
+            :name="notices.prompt.field.secret ? 'password' : 'line'"
           />
         </UFormField>
         <UButton

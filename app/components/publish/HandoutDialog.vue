@@ -4,8 +4,8 @@ import { questionName } from '#core/folio'
 /** The handout as a PDF: for the whole sheet or one question, with all of the working, its beginning, or none. */
 const open = defineModel<boolean>('open', { required: true })
 const publish = usePublish()
+const packages = usePackages()
 const settings = useSettings()
-const site = useClassSite()
 const INK = [
   { value: 'all' as const, label: 'All of the working' },
   { value: 'first' as const, label: 'The first step' },
@@ -23,10 +23,8 @@ const items = computed(() => [
 ])
 async function make() {
   open.value = false
-  await publish.handout(
-    of.value === 'whole' ? [null] : of.value === 'each' ? publish.recorded.map(q => q.id) : [of.value],
-    site.published?.link ?? '',
-  )
+  const each = publish.recorded.map(q => q.id)
+  await packages.handout(of.value === 'whole' ? [null] : of.value === 'each' ? each : [of.value])
 }
 </script>
 
@@ -61,7 +59,7 @@ async function make() {
           />
         </UFormField>
         <p
-          v-if="!site.published"
+          v-if="!packages.link"
           class="text-toned"
         >
           Codes that lead to the questions are on it once the page is published.

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { clockTime } from '#core/publish'
+import { clockTime, megabytes } from '#core/publish'
 
 /** Videos that are being made, and those that there are, with what stands beside them. */
 const store = useFolio()
 const publish = usePublish()
-const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`
 const left = (ms: number | null | undefined) =>
   ms == null ? '' : ms < 1500 ? 'nearly done' : `about ${clockTime(ms)} left`
 const percent = (p: { done: number; total: number } | null) => (p ? Math.round((100 * p.done) / p.total) : 0)
@@ -45,7 +44,19 @@ const questionOf = (id: string | null) => store.questions.find(q => q.id === id)
       </ul>
     </section>
     <section class="border border-(--rule) bg-default">
-      <h2 class="border-b border-(--rule-fine) px-5 py-3 text-lg font-semibold">Rendered</h2>
+      <header class="flex items-center border-b border-(--rule-fine) px-5 py-2.5">
+        <h2 class="mr-auto text-lg font-semibold">Rendered</h2>
+        <UButton
+          v-if="publish.videos.filter(v => v.fresh).length > 1"
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-package"
+          :disabled="publish.working !== ''"
+          @click="publish.downloadVideos"
+        >
+          All as one zip
+        </UButton>
+      </header>
       <p
         v-if="!publish.videos.length"
         class="px-5 py-4 text-toned"

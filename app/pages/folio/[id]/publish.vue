@@ -4,21 +4,31 @@ import type { Question } from '#core/folio'
 defineProps<{ current?: Question }>()
 const store = useFolio()
 const publish = usePublish()
+const packages = usePackages()
 const site = useClassSite()
 const dates = ref(false)
 const versions = ref(false)
 const handout = ref(false)
-const link = computed(() => site.published?.link ?? '')
 const others = [
   {
     label: 'Course package (Common Cartridge)',
     icon: 'i-lucide-graduation-cap',
-    onSelect: () => void publish.downloadCartridge(link.value),
+    onSelect: () => void packages.cartridge(),
   },
   {
     label: 'Dates for a calendar',
     icon: 'i-lucide-calendar',
-    onSelect: () => publish.downloadCalendar(link.value),
+    onSelect: () => packages.calendar(),
+  },
+  {
+    label: 'Feed of the videos (RSS)',
+    icon: 'i-lucide-rss',
+    onSelect: () => void packages.feed(),
+  },
+  {
+    label: 'Its address on another host',
+    icon: 'i-lucide-globe',
+    onSelect: () => void packages.askAddress(),
   },
 ]
 const videos = useTemplateRef('videos')
@@ -55,7 +65,7 @@ useStageKeys('Publish', [
     key: 'z',
     label: 'Student page as a zip',
     run: () => {
-      void publish.downloadZip()
+      void packages.zip()
     },
   },
 ])
@@ -148,7 +158,7 @@ useStageKeys('Publish', [
               variant="outline"
               icon="i-lucide-package"
               :disabled="!publish.recorded.length || publish.working !== ''"
-              @click="publish.downloadZip"
+              @click="packages.zip"
             >
               Student page as a zip <kbd class="key">Z</kbd>
             </UButton>
