@@ -66,12 +66,14 @@ export const useClassSite = defineStore('classSite', () => {
     asking.value = true
     try {
       const site = at(folio.published, AbortSignal.timeout(10_000))
+      const known = published.value
       const now = await site.state()
       if (store.folio?.published?.id !== folio.published.id) return
       state.value = now
       away.value = ''
-      if (now.current !== published.value!.current || now.link !== published.value!.link)
-        store.notePublished({ ...published.value!, current: now.current, link: now.link })
+      // What was published from here while it was asked is newer.
+      if (published.value === known && known && (now.current !== known.current || now.link !== known.link))
+        store.notePublished({ ...known, current: now.current, link: now.link })
       const messages = await site.messages()
       inbox.value = await Promise.all(messages.map(readMessage))
     } catch (error) {

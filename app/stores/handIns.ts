@@ -1,9 +1,10 @@
-import { newId } from '#core/folio'
+import { newId, type Question, type Reply } from '#core/folio'
 import type { Lesson } from '#core/lesson'
 import type { ReadHandIn } from '#core/publish'
 import { explained, openHandIn, stuckPicture } from '../work/handIns'
 import { takeOf } from '../work/render'
 
+type Stuck = Extract<ReadHandIn, { kind: 'stuck' }>
 /** What of a hand-in is looked at: a picture of the board with her ink, or what is played. */
 export type ShownHandIn = { of: ReadHandIn; release: () => void } & (
   | { kind: 'picture'; url: string }
@@ -23,6 +24,7 @@ export const useHandIns = defineStore('handIns', () => {
     () => {
       close()
       all.value = []
+      recorded = null
     },
   )
 
@@ -67,14 +69,24 @@ export const useHandIns = defineStore('handIns', () => {
     all.value = all.value.filter(h => h !== handIn)
   }
 
-  /** Answers a question on the page; the message is answered then, and is put away. */
-  async function reply(handIn: Extract<ReadHandIn, { kind: 'stuck' }>, says: string) {
-    const question = store.questions.find(q => q.id === handIn.question.id)
-    if (!question?.ledger) return
+  /** The step that was asked about, by its id. */
+  async function stepAsked(question: Question, handIn: Stuck): Promise<string | undefined> {
+    if (!question.ledger) return undefined
     const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger)
-    const stepId = edition.time.steps.findLast(s => s.from <= handIn.stuck.t + 1)?.step.id
-    const answer = { id: newId(), ...(stepId ? { stepId } : {}), asked: handIn.stuck.says.trim(), says }
-    store.changeQuestion(question.id, 'answer a student', q => {
+    return edition.time.steps.findLast(s => s.from <= handIn.stuck.t + 1)?.step.id
+  }
+
+  /** Answers a question on the page, in words. */
+  async function reply(handIn: Stuck, says: string) {
+    const question = store.questions.find(q => q.id === handIn.question.id)
+    const stepId = question && (await stepAsked(question, handIn))
+    await putAnswer(handIn, { ...(stepId ? { stepId } : {}), says })
+  }
+
+  /** The message is answered, and is put away. */
+  async function putAnswer(handIn: Stuck, says: Pick<Reply, 'stepId' | 'says'>) {
+    const answer = { id: newId(), asked: handIn.stuck.says.trim(), ...says }
+    store.changeQuestion(handIn.question.id, 'answer a student', q => {
       q.replies = [...(q.replies ?? []), answer]
     })
     const site = useClassSite()
@@ -85,5 +97,31 @@ export const useHandIns = defineStore('handIns', () => {
     notices.say(`Answered. It stands on the page once you publish the changes.`)
   }
 
-  return { all, shown, open, show, close, remove, reply }
+  /** What is answered by a step that is being recorded; `known`: steps that were added before. */
+  let recorded: { handIn: Stuck; known: ReadonlySet<string> } | null = null
+  const addedTo = (id: string) => store.questions.find(q => q.id === id)?.ledger?.steps.filter(s => s.added) ?? []
+  /** Records a step that answers it, behind the step that was asked about. */
+  async function recordAnswer(handIn: Stuck) {
+    const { id } = handIn.question
+    const question = store.questions.find(q => q.id === id)
+    const stepId = question && (await stepAsked(question, handIn))
+    if (!stepId) return
+    recorded = { handIn, known: new Set(addedTo(id).map(s => s.id)) }
+    close()
+    await navigateTo({ path: `/folio/${store.folio!.id}/solve`, query: { q: id, step: stepId, as: 'after' } })
+  }
+  // Once the step is there, the question is answered by it.
+  watch(
+    () => store.questions,
+    () => {
+      if (!recorded) return
+      const { handIn, known } = recorded
+      const made = addedTo(handIn.question.id).find(s => !known.has(s.id))
+      if (!made) return
+      recorded = null
+      void putAnswer(handIn, { stepId: made.id, says: 'This step is about it.' })
+    },
+  )
+
+  return { all, shown, open, show, close, remove, reply, recordAnswer }
 })

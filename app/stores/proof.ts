@@ -152,10 +152,13 @@ export const useProof = defineStore('proof', () => {
       const alone = await editionOfTake(of, stepAlone(steps, stepId, step))
       return { kind: as, of: { take: of, events: alone.events, first: alone.first }, ledger: steps, only: stepId }
     }
-    const { t } = step
+    const own = { takeId: of.id, ...stretchOf(steps, index, of.durationMs) }
+    const t = as === 'after' ? own.to : step.t
     const laid = { take: of, ...(await editionOfTake(of, steps)).before(t) }
     if (as === 'anew') return { kind: as, of: laid, t, only: stepId }
-    const own = { takeId: of.id, ...stretchOf(steps, index, of.durationMs) }
+    if (as === 'after') return { kind: 'anew', of: laid, t, only: stepId, after: true }
+    // What was added has no sound of the take to be written over.
+    if (step.added) return null
     return { kind: as, of: laid, ledger: steps, t, only: stepId, heard: heardIn(step, own) }
   }
 

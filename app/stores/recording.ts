@@ -75,6 +75,8 @@ export const useRecording = defineStore('recording', () => {
   const kept = computed(() => (changes.value >= 0 ? keptAt(elapsed.value) : 0))
   /** The one step that it is recorded for, by its id; null for a take of the question. */
   const single = ref<string | null>(null)
+  /** It is not that step, but one that comes after it. */
+  const behind = ref(false)
   /** Whether the take has steps of its own: only then they are marked and gone back, and the student asked. */
   const stepped = computed(
     () => kind.value === 'plain' || (kind.value === 'anew' && !single.value) || kind.value === 'practice',
@@ -162,6 +164,7 @@ export const useRecording = defineStore('recording', () => {
     const made = new LiveTake(question, frame, plan, plan.kind === 'ink' ? undefined : camera.portrait)
     kind.value = plan.kind
     single.value = ('only' in plan && plan.only) || null
+    behind.value = plan.kind === 'anew' && plan.after === true
     made.recorder.onTrouble = trouble => {
       room.value = 'none'
       if (trouble.code !== 'storage-full') notices.tell(trouble, 'storing the take')
@@ -514,6 +517,7 @@ export const useRecording = defineStore('recording', () => {
     elapsed,
     kept,
     single,
+    behind,
     stepped,
     played,
     level,

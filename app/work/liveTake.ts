@@ -48,12 +48,13 @@ export interface HeardStretch {
 /**
  * What a take begins with. `anew`: a retake goes on after the first `t` ms of another take. `voice`: its ink plays, and
  * is talked over. `ink`: its sound plays, and is written over. With `only`, all of that is for one step, by its id:
- * `of` is then the board before it (for its voice, its ink by itself), and `heard` what is written over. `practice`:
+ * `of` is then the board before it (for its voice, its ink by itself), and `heard` what is written over; `after`: what is
+ * recorded comes after that step, as one of its own. `practice`:
  * nothing of it is kept. `clip`: the teacher alone, of a question or of the whole folio.
  */
 export type TakePlan =
   | { kind: 'plain' }
-  | { kind: 'anew'; of: LaidTake; t: number; only?: string }
+  | { kind: 'anew'; of: LaidTake; t: number; only?: string; after?: boolean }
   | { kind: 'voice'; of: LaidTake; ledger: Ledger; only?: string }
   | { kind: 'ink'; of: LaidTake; ledger: Ledger; only?: string; t?: number; heard?: HeardStretch }
   | { kind: 'practice' }
@@ -119,9 +120,8 @@ export class LiveTake {
   /** The step that it is recorded for, where it is for one alone. */
   private get step(): Take['step'] {
     const { plan } = this
-    return (plan.kind === 'anew' || plan.kind === 'voice' || plan.kind === 'ink') && plan.only
-      ? { id: plan.only, as: plan.kind }
-      : undefined
+    if ((plan.kind !== 'anew' && plan.kind !== 'voice' && plan.kind !== 'ink') || !plan.only) return undefined
+    return { id: plan.only, as: plan.kind === 'anew' && plan.after ? 'after' : plan.kind }
   }
 
   /** Stores what is known of the take, and starts its clock. */

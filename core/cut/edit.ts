@@ -75,16 +75,25 @@ export function joinSteps(ledger: Ledger, id: string): boolean {
   return true
 }
 
-/** Moves the mark at which a step begins; it stays between its neighbours. @returns where it is now, take ms */
+/**
+ * Moves the mark at which a step begins; it stays between its neighbours. What was added before it has no length, and
+ * goes with it.
+ * @returns where it is now, take ms
+ */
 export function moveMark(ledger: Ledger, id: string, t: number, takeDuration: number): number | null {
   const i = ledger.steps.findIndex(s => s.id === id)
   const step = ledger.steps[i]
-  if (!step || i === 0) return null
-  const before = ledger.steps[i - 1]!.t + LEAST_STEP
+  if (!step || step.added) return null
+  const added: Step[] = []
+  for (let k = i - 1; ledger.steps[k]?.added; k--) added.push(ledger.steps[k]!)
+  const earlier = ledger.steps[i - 1 - added.length]
+  if (!earlier) return null
+  const before = earlier.t + LEAST_STEP
   const after = (ledger.steps[i + 1]?.t ?? takeDuration) - LEAST_STEP
   if (before > after) return null
-  step.t = Math.round(Math.min(after, Math.max(before, t)))
-  return step.t
+  const to = Math.round(Math.min(after, Math.max(before, t)))
+  for (const moved of [...added, step]) moved.t = to
+  return to
 }
 
 /** Moves a step by places of the edition. @param at its place there; @returns its new place */

@@ -28,7 +28,7 @@ export function ledgerOf(
   before: { steps: readonly Step[]; t: number } = { steps: [], t: 0 },
 ): Ledger {
   const starts: Start[] = [{ t: before.t, back: false, struck: false }]
-  const old = before.steps.filter(s => s.t < before.t).map(s => ({ ...s }))
+  const old = before.steps.filter(s => s.t < before.t || (s.added && s.t === before.t)).map(s => ({ ...s }))
   for (const event of events) {
     if (event.t < before.t || (event.t === before.t && before.t > 0)) continue
     if (event.type === 'step') starts.push({ t: event.t, back: false, struck: false })

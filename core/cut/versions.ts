@@ -1,7 +1,7 @@
 import { newId } from '../folio/known'
 import type { Ledger, Question, Step, Take, Version } from '../folio/model'
 import type { TakeEvent } from '../take/events'
-import { ledgerOfTake } from './ledger'
+import { inOrder, ledgerOfTake } from './ledger'
 
 /** What of a step is another than when it was first recorded. */
 export type Remade = Pick<Version, 'anew' | 'voice'>
@@ -72,6 +72,7 @@ export function remadeBy(step: Step, take: Pick<Take, 'id' | 'after' | 'duration
   const as = take.step?.as ?? 'anew'
   switch (as) {
     case 'anew':
+    case 'after':
       return { anew: own }
     case 'voice':
       return { ...(anew ? { anew } : {}), voice: { takeId: take.id, from: 0, to: take.durationMs } }
@@ -93,7 +94,38 @@ export function ledgerFor(
 ): Ledger {
   const ledger = question?.ledger
   const step = ledger?.steps.find(s => s.id === take.step?.id)
-  return ledger && step ? withVersion(ledger, step.id, remadeBy(step, take)) : ledgerOfTake(take, events, question)
+  if (!ledger || !step) return ledgerOfTake(take, events, question)
+  const made = remadeBy(step, take)
+  return take.step?.as === 'after' ? withAdded(ledger, step.id, made) : withVersion(ledger, step.id, made)
+}
+
+/** A ledger with a step more, behind another and what was added there before; all that was there stays as it is. */
+function withAdded(ledger: Ledger, id: string, made: Remade): Ledger {
+  const behind = (all: readonly Step[], at: number) => {
+    let next = at + 1
+    while (all[next]?.added) next++
+    return next
+  }
+  const { steps } = ledger
+  const at = behind(
+    steps,
+    steps.findIndex(s => s.id === id),
+  )
+  // It lies where the next begins; after the last, where its own take goes on from.
+  const t = steps[at]?.t ?? Math.max(made.anew?.from ?? 0, steps[at - 1]!.t)
+  const step: Step = { id: newId(), t, title: '', words: '', struck: false, added: true, ...made }
+  const order = ledger.order && inOrder(ledger)
+  const place =
+    order &&
+    behind(
+      order,
+      order.findIndex(s => s.id === id),
+    )
+  return {
+    ...ledger,
+    steps: steps.toSpliced(at, 0, step),
+    ...(order ? { order: order.map(s => s.id).toSpliced(place!, 0, step.id) } : {}),
+  }
 }
 
 /** Shows a step as another of its versions. @param version null for the step as it was first recorded */

@@ -9,7 +9,7 @@ export { Box, Frame, Inset } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 10
+export const FOLIO_SCHEMA = 11
 
 /** A rectangle of a page that belongs to a question. `gaps`: heights between its printed lines, where a frame may end. */
 export const Region = z.object({ id, pageId: id, box: Box, gaps: z.array(finite).max(400).optional() })
@@ -39,6 +39,8 @@ export const Step = z.object({
   /** Struck, but what was written in it stands there at once. */
   inkStays: z.boolean().optional(),
   ...Made,
+  /** It was recorded later, to come after the step before it: it has nothing of the ledger's take, and no length there. */
+  added: z.boolean().optional(),
   /** All that was recorded for it later, whichever is in use. */
   versions: z.array(Version).max(100).optional(),
 })
@@ -288,8 +290,8 @@ export type Gap = z.infer<typeof Gap>
 /** Longest take, ms: four hours. Recording stops there, and a file with a longer one is no folio's. */
 export const MOST_TAKE_MS = 4 * 3_600_000
 
-/** What of a step can be recorded once more. */
-export const STEP_TAKES = ['anew', 'voice', 'ink'] as const
+/** What of a step can be recorded once more; `after`: not the step, but one that comes after it. */
+export const STEP_TAKES = ['anew', 'voice', 'ink', 'after'] as const
 export type StepTake = (typeof STEP_TAKES)[number]
 
 /** What is known of a take beside its log and its sound. */
@@ -311,7 +313,7 @@ export const Take = z.object({
   camera: z
     .object({ width: z.number().int().positive(), height: z.number().int().positive(), gaps: z.array(Gap).default([]) })
     .optional(),
-  /** It was recorded for one step of its question's ledger only: all of it, its voice or its ink. */
+  /** It was recorded for one step of its question's ledger only: all of it, its voice or its ink, or what comes after it. */
   step: z.object({ id, as: z.enum(STEP_TAKES) }).optional(),
   /**
    * A clip of the teacher instead of a solution; `questionId` is the folio's id where it belongs to the whole folio.

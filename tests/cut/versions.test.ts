@@ -2,8 +2,11 @@ import { describe, expect, it } from 'vitest'
 import {
   Cut,
   guardStretch,
+  joinSteps,
   ledgerFor,
+  moveMark,
   remadeBy,
+  splitStep,
   stepAlone,
   stepsAlone,
   strikeStretch,
@@ -150,6 +153,58 @@ describe('versions of a step', () => {
   it('a take whose step is gone is a take of its own', () => {
     const gone = changed(LEDGER, l => void l.steps.splice(1, 1))
     expect(ledgerFor(take('a', 'anew'), [], { ledger: gone, shelved: [] }).takeId).toBe('a')
+  })
+})
+
+describe('a step that is recorded after another', () => {
+  const take = (id: string, after: string, t: number) => ({
+    ...{ id, durationMs: t + 1500, after: { takeId: 't', t } },
+    step: { id: after, as: 'after' as const },
+  })
+  const add = (to: Ledger, id: string, after: string, t: number) =>
+    ledgerFor(take(id, after, t), [], { ledger: to, shelved: [] })
+  const takes = (l: Ledger) => cut(l).steps.map(s => s.step.anew?.takeId ?? s.step.id)
+  const marks = (l: Ledger) => l.steps.map(s => s.t)
+  it('comes behind it; all others stay as they are, also their sound', () => {
+    const one = add(LEDGER, 'e1', 's1', 4000)
+    expect(takes(one)).toEqual(['s0', 's1', 'e1', 's2', 's3'])
+    expect(sounds(one)).toEqual([
+      [0, 4000, 't', 0],
+      [4000, 1500, 'e1', 4000],
+      [5500, 4000, 't', 4000],
+    ])
+    expect(one.steps.filter(s => !s.added)).toEqual(LEDGER.steps)
+    // Another one to the same step comes behind that; one to the last step is the end.
+    expect(takes(add(one, 'e2', 's1', 4000))).toEqual(['s0', 's1', 'e1', 'e2', 's2', 's3'])
+    expect(takes(add(one, 'e2', one.steps[2]!.id, 4000))).toEqual(['s0', 's1', 'e1', 'e2', 's2', 's3'])
+    const last = add(LEDGER, 'e3', 's3', 8000)
+    expect([takes(last), cut(last).duration]).toEqual([['s0', 's1', 's2', 's3', 'e3'], 9500])
+  })
+  it('stands behind it in an order of hers, too, and behind each that was added there', () => {
+    const ordered = { ...LEDGER, order: ['s2', 's0', 's1', 's3'] }
+    const one = add(ordered, 'e1', 's2', 6000)
+    expect(takes(one)).toEqual(['s2', 'e1', 's0', 's1', 's3'])
+    expect(takes(add(one, 'e2', 's2', 6000))).toEqual(['s2', 'e1', 'e2', 's0', 's1', 's3'])
+  })
+  it('has no length of the take: marks move past it with it, and it is joined and split with nothing', () => {
+    const one = add(LEDGER, 'e1', 's1', 4000)
+    const [id] = one.steps.flatMap(s => (s.added ? [s.id] : []))
+    const moved = changed(one, l => expect(moveMark(l, 's2', 3000, 8000)).toBe(3000))
+    expect([marks(moved), takes(moved)]).toEqual([
+      [0, 2000, 3000, 3000, 6000],
+      ['s0', 's1', 'e1', 's2', 's3'],
+    ])
+    expect(changed(one, l => expect(moveMark(l, 's2', 0, 8000)).toBe(2250)).steps.map(s => s.t)[2]).toBe(2250)
+    changed(one, l => {
+      expect([moveMark(l, id!, 3000, 8000), joinSteps(l, 's1'), joinSteps(l, id!)]).toEqual([null, false, false])
+      expect(splitStep(l, 3000, 8000)).not.toBeNull()
+    })
+  })
+  it('stays where the question is recorded anew from the step behind it on', () => {
+    const one = add(LEDGER, 'e1', 's1', 4000)
+    const again = { id: 'r', durationMs: 9000, after: { takeId: 't', t: 4000 } }
+    const made = ledgerFor(again, [], { ledger: one, shelved: [] })
+    expect(made.steps.map(s => s.anew?.takeId ?? s.t)).toEqual([0, 2000, 'e1', 4000])
   })
 })
 

@@ -6,7 +6,7 @@ import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import jsQR from 'jsqr'
 import FeedReader from 'rss-parser'
-import { openPage, press, see, still, type Running } from '../support/browser'
+import { openPage, press, see, still, visit, type Running } from '../support/browser'
 import { closeDemo, openDemo } from '../support/demo'
 import { Downloads } from '../support/downloads'
 
@@ -233,18 +233,28 @@ describe('the handout', () => {
   }, 90_000)
 })
 
+/** A student's question on the page, at its first step. */
+async function ask(id: string, words: string) {
+  const student = await openPage(browser, new URL(await link()).origin)
+  await student.goto(await link())
+  await student.$eval(id, q => q.scrollIntoView())
+  await student.waitForSelector(`${id} .stage:not([hidden])`)
+  await student.$eval(`${id} .stuck`, d => ((d as HTMLDetailsElement).open = true))
+  await student.type(`${id} .stuck textarea`, words)
+  await student.$eval(`${id} .stuck .send`, b => (b as HTMLElement).click())
+  await student.waitForFunction(
+    (done: string) => document.querySelector(done)!.textContent!.startsWith('Sent'),
+    {},
+    `${id} .stuck .done`,
+  )
+  expect(student.faults).toEqual([])
+  await student.close()
+  await page.bringToFront()
+}
+
 describe('messages', () => {
   it('come from the page to the inbox, open at their moment, and are answered in the next version', async () => {
-    const student = await openPage(browser, new URL(await link()).origin)
-    await student.goto(await link())
-    await student.waitForSelector('#q1 .stage:not([hidden])')
-    await student.$eval('#q1 .stuck', d => ((d as HTMLDetailsElement).open = true))
-    await student.type('#q1 .stuck textarea', 'Why is it <b>subtracted</b>?')
-    await student.$eval('#q1 .stuck .send', b => (b as HTMLElement).click())
-    await student.waitForFunction(() => document.querySelector('#q1 .stuck .done')!.textContent!.startsWith('Sent'))
-    expect(student.faults).toEqual([])
-    await student.close()
-    await page.bringToFront()
+    await ask('#q1', 'Why is it <b>subtracted</b>?')
     await publishPage()
     await page.waitForSelector('[data-part=message]')
     await press(page, 'is stuck at', '[data-part=message]')
@@ -257,4 +267,27 @@ describe('messages', () => {
     await publishChanges(4)
     expect(await html()).toMatch(/Why is it &lt;b&gt;subtracted&lt;\/b&gt;\?<\/p><p>Because it is how much is left\./)
   }, 120_000)
+  it('are answered by a step that is recorded for them, and goes in there', async () => {
+    await ask('#q3', 'Where does the volume come from?')
+    const steps = async () =>
+      (await html()).split('id="q3"')[1]!.match(/<li><button type="button" data-t=/g)?.length ?? 0
+    const before = await steps()
+    await visit(page, app.origin, '/folio/balloon-day/proof', { microphone: 'sim:voice', countdown: 0 })
+    await visit(page, app.origin, '/folio/balloon-day/publish')
+    await page.waitForSelector('[data-part=message]')
+    await press(page, 'is stuck at', '[data-part=message]')
+    await page.waitForSelector('[data-part=stuck-picture]')
+    await still(page)
+    await press(page, 'Record a step for it')
+    await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+    await new Promise(r => setTimeout(r, 2500))
+    await page.keyboard.press('s')
+    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await press(page, 'Publish')
+    await see(page, 'changed: 4')
+    expect(await page.$('[data-part=message]')).toBeNull()
+    await publishChanges(5)
+    expect(await html()).toMatch(/Where does the volume come from\?<\/p><p>This step is about it\./)
+    expect(await steps()).toBe(before + 1)
+  }, 180_000)
 })

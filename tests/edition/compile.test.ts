@@ -106,6 +106,27 @@ describe('steps in another order', () => {
       { at: 5000, ms: 6000, take: 't', from: 4000 },
     ])
   })
+  it('a step that was added stands between two others; what was written before and after it stays', () => {
+    const other = {
+      take: { ...take, durationMs: 5500 },
+      events: [...events.filter(e => e.t < 4000), line('new', 4300, { y: 70 })],
+    }
+    const added = { id: 'e', t: 4000, title: '', words: '', struck: false, added: true }
+    const edition = made(l => l.steps.splice(2, 0, { ...added, anew: { takeId: 'n', from: 4000, to: 5500 } }), {
+      others: { n: other },
+    })
+    expect(edition.duration).toBe(11_500)
+    expect(shown(edition, 3999)).toEqual(all.slice(0, 4))
+    expect(shown(edition, 5499)).toEqual([...all.slice(0, 4), 'new'])
+    expect(shown(edition, 11_500)).toEqual([...all.slice(0, 4), 'new', ...all.slice(4)])
+    expect(edition.chapters().map(c => c.t)).toEqual([0, 2000, 4000, 5500, 7500])
+    // Struck out, it is as if it had never been.
+    const without = made(
+      l => l.steps.splice(2, 0, { ...added, struck: true, anew: { takeId: 'n', from: 4000, to: 5500 } }),
+      { others: { n: other } },
+    )
+    expect([without.duration, shown(without, 10_000)]).toEqual([10_000, all])
+  })
 })
 
 describe('what was mended', () => {

@@ -73,16 +73,17 @@ const picture = computed(() => {
 const minHeight = computed(() =>
   Math.max(LEAST_ROW, Math.min(420, ((row.value.stretch.to - row.value.stretch.from) / 1000) * PX_PER_SECOND)),
 )
-const REMAKES: [as: StepTake, label: string, icon: string][] = [
+const REMAKES = computed((): [as: StepTake, label: string, icon: string][] => [
   ['anew', 'Record it anew', 'i-lucide-circle-dot'],
   ['voice', 'Say it again', 'i-lucide-mic'],
-  ['ink', 'Write it again', 'i-lucide-pen-line'],
-]
+  ...(step.value.added ? [] : [['ink', 'Write it again', 'i-lucide-pen-line'] as [StepTake, string, string]]),
+  ['after', 'Record a step after it', 'i-lucide-list-plus'],
+])
 const remake = (as: StepTake) =>
   navigateTo({ path: `/folio/${store.folio!.id}/solve`, query: { q: proof.question!.id, step: step.value.id, as } })
 const putBack = () => proof.editStep(step.value.id, 'put the first version back', s => useVersion(s, null))
 /** What was recorded once more of it. */
-const remade = computed(() => remadeInWords(step.value))
+const remade = computed(() => (step.value.added ? 'added later' : remadeInWords(step.value)))
 const site = useClassSite()
 /** How often students went back to it, where that is counted. */
 const repeats = computed(() => {
@@ -139,15 +140,15 @@ const menu = computed(() =>
         : { label: 'Copy', icon: 'i-lucide-copy', onSelect: () => ledger.copy(props.place) },
     ],
     [
-      ...REMAKES.map(([as, label, icon]) => ({ label, icon, onSelect: () => remake(as) })),
-      ...(versionsOf(step.value).length
+      ...REMAKES.value.map(([as, label, icon]) => ({ label, icon, onSelect: () => remake(as) })),
+      ...(versionsOf(step.value).length > (step.value.added ? 1 : 0)
         ? [
             {
               label: 'Compare its versions',
               icon: 'i-lucide-columns-2',
               onSelect: () => emit('compare', step.value.id),
             },
-            ...(isRemade(step.value)
+            ...(isRemade(step.value) && !step.value.added
               ? [{ label: 'Put the first one back', icon: 'i-lucide-undo-dot', onSelect: putBack }]
               : []),
           ]

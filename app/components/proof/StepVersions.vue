@@ -12,7 +12,7 @@ const step = computed(() => props.question.ledger?.steps.find(s => s.id === prop
 
 const what = (v: Version | null) => (v && remadeInWords(v)) || 'As it was first recorded'
 const versions = computed(() =>
-  [null, ...versionsOf(step.value)].map(version => ({
+  [...(step.value.added ? [] : [null]), ...versionsOf(step.value)].map(version => ({
     version,
     alone: {
       ledger: stepAlone(props.question.ledger!, props.step.id, version),

@@ -132,6 +132,15 @@ const where = computed(() => ({
         Answer on the page
       </UButton>
       <UButton
+        v-if="of.kind === 'stuck' && !store.readOnly"
+        color="neutral"
+        variant="outline"
+        icon="i-lucide-list-plus"
+        @click="handIns.recordAnswer(of)"
+      >
+        Record a step for it
+      </UButton>
+      <UButton
         :to="where"
         color="neutral"
         variant="outline"

@@ -68,7 +68,15 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
 
 <template>
   <h2 class="flex items-baseline gap-2 border-b border-default px-4 py-3 text-lg font-semibold">
-    {{ !recording.active ? 'Ledger' : recording.single ? 'Only this step' : 'Steps of this take' }}
+    {{
+      !recording.active
+        ? 'Ledger'
+        : recording.behind
+          ? 'After this step'
+          : recording.single
+            ? 'Only this step'
+            : 'Steps of this take'
+    }}
     <span
       v-if="recording.settling.includes(question.id)"
       class="ml-auto text-sm font-normal text-toned"
@@ -161,7 +169,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
         <p class="mt-3 mb-1 text-sm text-toned">Only this step; what comes after it stays</p>
         <div class="flex gap-1">
           <UButton
-            v-for="[as, label, icon, title] in REMAKES"
+            v-for="[as, label, icon, title] in REMAKES.filter(([as]) => as !== 'ink' || !step.added)"
             :key="as"
             class="h-11 grow justify-center px-1"
             color="neutral"
@@ -174,6 +182,17 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
             {{ label }}
           </UButton>
         </div>
+        <UButton
+          class="mt-3 h-11 w-full justify-center"
+          color="neutral"
+          variant="outline"
+          icon="i-lucide-list-plus"
+          :disabled="store.readOnly || recording.settling.length > 0"
+          title="A step of its own, on the board as it stands there; all others stay"
+          @click="emit('remake', step.id, 'after')"
+        >
+          Record a step after it
+        </UButton>
       </div>
     </li>
   </ol>

@@ -35,6 +35,10 @@ const videos = useTemplateRef('videos')
 onMounted(() => {
   void site.refresh()
 })
+// Who comes back to the window finds what has come meanwhile.
+useEventListener('focus', () => {
+  if (!publish.working) void site.refresh()
+})
 watch(
   () => store.folio?.pages,
   () => {
