@@ -10,7 +10,7 @@ import { makeLesson } from './lesson'
 /** Bench side in the browser: renders a made-up lesson, and encodes the same pictures with nothing around. */
 const SIZE = { width: 1280, height: 720 }
 
-async function jobOf(minutes: number, container: Container): Promise<RenderJob> {
+async function jobOf(minutes: number, container: Container, n = 0): Promise<RenderJob> {
   const lesson = makeLesson(minutes)
   const paper = new OffscreenCanvas(SIZE.width, SIZE.height)
   const context = paper.getContext('2d')!
@@ -24,7 +24,7 @@ async function jobOf(minutes: number, container: Container): Promise<RenderJob> 
   const take = { durationMs: lesson.durationMs, frame, startedAt: '2026-11-27T10:00:00.000Z', gaps: [] }
   const source = { take, events: lesson.events, ledger: lesson.ledger, pages: [] }
   return {
-    file: `bench.${container}`,
+    file: `bench-${n}.${container}`,
     container,
     size: SIZE,
     mode: 'on-change',
@@ -70,7 +70,11 @@ function wav(durationMs: number): Blob {
   return new Blob([bytes.buffer], { type: 'audio/wav' })
 }
 
-/** The pictures alone through the browser's encoder. @returns ms for encoding, drawing taken off */
+/**
+ * The pictures alone through the browser's encoder, from the canvas, drawn while it is at work on the one before: no
+ * sound, no file.
+ * @returns ms
+ */
 async function bare(job: RenderJob): Promise<number> {
   const canvas = new OffscreenCanvas(SIZE.width, SIZE.height)
   const drawer = await openPiece(job.parts[0]!.pieces[0]!, canvas)
@@ -94,12 +98,9 @@ async function bare(job: RenderJob): Promise<number> {
     contentHint,
     ...(vp9 ? { bitrateMode: 'quantizer' as const } : { bitrate: 1_500_000, bitrateMode: 'variable' as const }),
   })
-  let drawing = 0
   const began = performance.now()
   for (const f of frames) {
-    const t = performance.now()
     if (f.fresh) await drawer.draw(f.t)
-    drawing += performance.now() - t
     const sample = new VideoSample(canvas, { timestamp: f.t / 1000, duration: f.duration / 1000 })
     const frame = sample.toVideoFrame()
     encoder.encode(frame, { keyFrame: f.key, ...(vp9 ? { vp9: { quantizer: 30 } } : {}) })
@@ -110,14 +111,14 @@ async function bare(job: RenderJob): Promise<number> {
   await encoder.flush()
   encoder.close()
   await drawer.close()
-  return performance.now() - began - drawing
+  return performance.now() - began
 }
 
 self.addEventListener(
   'message',
-  async ({ data }: MessageEvent<{ kind: 'render' | 'bare'; minutes: number; container: Container }>) => {
+  async ({ data }: MessageEvent<{ kind: 'render' | 'bare'; minutes: number; container: Container; n?: number }>) => {
     try {
-      const job = await jobOf(data.minutes, data.container)
+      const job = await jobOf(data.minutes, data.container, data.n)
       if (data.kind === 'bare') return self.postMessage({ tookMs: await bare(job) })
       const file = await createFile(job.file)
       const result = await renderVideo(job, file, () => {}, new AbortController().signal)

@@ -8,7 +8,7 @@ import {
   type Context2D,
   type PagePicture,
 } from '../core/scene/canvas'
-import { isLasting, isOverlay, OutlineCache, sceneOf, type Drawing, type Scene } from '../core/scene/scene'
+import { isLasting, OutlineCache, parted, sceneOf, type Lasting, type Overlay } from '../core/scene/scene'
 import { BoardIndex, type Board } from '../core/take/board'
 import { Prints } from './prints'
 import { between, following, NEAREST, round, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
@@ -128,7 +128,11 @@ export class Stage {
     for (const canvas of this.canvas.parentElement!.querySelectorAll('canvas')) canvas.style.transform = transform
   }
 
-  private drawAbove(drawings: readonly Drawing[], view: Box, pictureOf: (id: string) => PagePicture | undefined) {
+  private drawAbove(
+    drawings: readonly (Lasting | Overlay)[],
+    view: Box,
+    pictureOf: (id: string) => PagePicture | undefined,
+  ) {
     if (!this.dirty && !drawings.length) return
     const { width, height } = this.above
     this.live.setTransform(1, 0, 0, 1, 0, 0)
@@ -138,7 +142,7 @@ export class Stage {
     const context = this.live as unknown as Context2D
     for (const drawing of drawings) {
       if (isLasting(drawing)) paintLasting(context, drawing, pictureOf)
-      else if (isOverlay(drawing)) paintOverlay(context, drawing, view)
+      else paintOverlay(context, drawing, view)
     }
     this.dirty = drawings.length > 0
   }
@@ -253,14 +257,6 @@ export class Stage {
     image.src = path
     return image
   }
-}
-
-/** A scene as what is finished, and what comes after that and still grows, or is there for a while. */
-function parted(scene: Scene): { finished: Scene; growing: Drawing[] } {
-  let n = scene.drawings.length
-  const grows = (d: Drawing) => isOverlay(d) || (isLasting(d) && !d.done)
-  while (n > 0 && grows(scene.drawings[n - 1]!)) n--
-  return { finished: { ...scene, drawings: scene.drawings.slice(0, n) }, growing: scene.drawings.slice(n) }
 }
 
 const pictures = new WeakMap<HTMLImageElement | HTMLCanvasElement, PagePicture>()

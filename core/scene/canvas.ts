@@ -65,6 +65,8 @@ export class ScenePainter {
   private viewKey = ''
   private picture: PagePicture | undefined
   private overlaid = false
+  /** What the last painting added to what was there; null where it was painted whole. */
+  added: readonly Lasting[] | null = null
 
   constructor(
     private readonly context: Context2D,
@@ -92,7 +94,8 @@ export class ScenePainter {
       picture === this.picture &&
       lasting.length >= this.drawn.length &&
       this.drawn.every((key, i) => lasting[i]!.key === key)
-    if (grows && lasting.length === this.drawn.length && !overlay.length) return false
+    this.added = grows && !overlay.length ? lasting.slice(this.drawn.length) : null
+    if (this.added?.length === 0) return false
     const { scale, dx, dy } = viewScale(scene.view, this.size.width)
     this.context.setTransform(scale, 0, 0, scale, dx, dy)
     if (!grows) {

@@ -59,6 +59,15 @@ export interface Scene {
   drawings: Drawing[]
 }
 
+/** A scene as what is finished, and what comes after that and still grows, or is there for a while. */
+export function parted(scene: Scene): { finished: Scene; growing: (Lasting | Overlay)[] } {
+  const growing: (Lasting | Overlay)[] = []
+  let n = scene.drawings.length
+  for (let d = scene.drawings[n - 1]; d && (isOverlay(d) || (isLasting(d) && !d.done)); d = scene.drawings[--n - 1])
+    growing.unshift(d)
+  return { finished: { ...scene, drawings: scene.drawings.slice(0, n) }, growing }
+}
+
 /** A page as a scene needs it; on dark paper ink is light. */
 export interface ScenePage {
   id: string

@@ -9,6 +9,7 @@ import {
   type InputVideoTrack,
   type VideoCodec,
 } from 'mediabunny'
+import { PLANES_COLOUR, type Planes } from '../../core/video/planes'
 import { cancelled } from '../job'
 import { videoTrackOf } from '../tracks'
 import { formatOf, videoConfig } from './codecs'
@@ -52,6 +53,7 @@ async function* encode(
   count: PictureCount,
 ): PictureWay {
   let offset = 0
+  let taken: Promise<void> = Promise.resolve()
   for (const piece of job.parts.flatMap(p => p.pieces)) {
     const drawer = await openPiece(piece, canvas)
     try {
@@ -61,20 +63,28 @@ async function* encode(
           await drawer.draw(frame.t)
           count.drawn++
         }
-        const sample = new VideoSample(canvas, {
-          timestamp: (offset + frame.t) / 1000,
-          duration: frame.duration / 1000,
-        })
-        await track.add(sample, { keyFrame: frame.key })
-        sample.close()
+        const times = { timestamp: (offset + frame.t) / 1000, duration: frame.duration / 1000 }
+        const sample = drawer.planes ? sampleOf(drawer.planes, times) : new VideoSample(canvas, times)
+        // While the encoder has enough to do, the next picture is drawn and the sound is coded.
+        await taken
+        taken = track.add(sample, { keyFrame: frame.key }).finally(() => sample.close())
+        // Where it fails before it is waited for, that is told when it is.
+        taken.catch(() => {})
         count.pictures++
         yield offset + frame.t + frame.duration
       }
+      await taken
     } finally {
       await drawer.close()
     }
     offset += drawer.duration
   }
+}
+
+/** A picture of planes as they are now. @param times s */
+function sampleOf({ bytes, width, height }: Planes, times: { timestamp: number; duration: number }): VideoSample {
+  const size = { format: 'I420', codedWidth: width, codedHeight: height } as const
+  return new VideoSample(new VideoFrame(bytes, { ...size, timestamp: 0, colorSpace: PLANES_COLOUR }), times)
 }
 
 interface Finished {

@@ -2,9 +2,20 @@ import { dequal } from 'dequal/lite'
 import { wholeCut } from '../../core/cut/cut'
 import { editionLength, editionOf, type Edition } from '../../core/edition'
 import type { Box } from '../../core/folio/model'
+import { unionOf } from '../../core/geometry/geometry'
 import { frameTimes, type FrameMode, type FrameTime } from '../../core/video/frames'
-import { ScenePainter, type Context2D, type PagePicture } from '../../core/scene/canvas'
-import { DESK, OutlineCache, sceneOf } from '../../core/scene/scene'
+import { Planes } from '../../core/video/planes'
+import {
+  paintLasting,
+  paintOverlay,
+  ScenePainter,
+  viewScale,
+  type Context2D,
+  type PagePicture,
+  type PictureOf,
+} from '../../core/scene/canvas'
+import { extentOf } from '../../core/scene/extent'
+import { DESK, isLasting, OutlineCache, parted, sceneOf, type Lasting, type Overlay } from '../../core/scene/scene'
 import { turnCard } from '../../core/scene/turnCard'
 import type { Stretch } from '../../core/take/board'
 import { CameraReader, drawPortrait, fillBox } from './camera'
@@ -13,6 +24,8 @@ import type { ClipPiece, RenderPiece } from './job'
 /** A part of a video, ready to be drawn at any of its moments, ms. */
 export interface Drawer {
   readonly duration: number
+  /** What is drawn, as encoders take it in, where only that is converted which changed; else the canvas is. */
+  readonly planes: Planes | null
   frames(mode: FrameMode, keys: readonly number[]): FrameTime[]
   draw(t: number): Promise<void>
   close(): Promise<void>
@@ -32,6 +45,7 @@ async function openClip(piece: ClipPiece, canvas: OffscreenCanvas): Promise<Draw
   const all = { x: 0, y: 0, w: canvas.width, h: canvas.height }
   return {
     duration: piece.duration,
+    planes: null,
     frames(mode, keys) {
       // Like a take that is shown whole, with the camera all over it.
       return frameTimes(wholeCut(piece.duration), [], mode, keys, [], camera ? [{ from: 0, to: piece.duration }] : [])
@@ -50,12 +64,18 @@ async function openClip(piece: ClipPiece, canvas: OffscreenCanvas): Promise<Draw
   }
 }
 
-/** A question's cut. Where the camera's picture is shown, the board is drawn beside and laid under it. */
+/**
+ * A question's cut. What is finished of the board is drawn beside, and laid under what grows and under the camera's
+ * picture.
+ */
 class PieceDrawer implements Drawer {
   private readonly edition: Edition
   private readonly cache = new OutlineCache()
   private readonly painter: ScenePainter
   private readonly below: OffscreenCanvas
+  readonly planes: Planes | null
+  /** Where something grew in the picture before, points. */
+  private grown: Box[] = []
   private readonly output: OffscreenCanvasRenderingContext2D
   /** Where the camera's picture is shown, lesson ms. */
   private readonly alive: readonly Stretch[]
@@ -70,10 +90,10 @@ class PieceDrawer implements Drawer {
   ) {
     this.edition = editionOf(piece.source)
     this.alive = cameras.size ? this.edition.pictured : []
-    this.output = canvas.getContext('2d', { alpha: false })!
-    // What is finished stays on the board's canvas, so that the camera's picture has to lie on another.
-    const below = cameras.size ? new OffscreenCanvas(canvas.width, canvas.height) : canvas
-    const context = below.getContext('2d', { alpha: false })!
+    this.output = canvas.getContext('2d', { alpha: false, willReadFrequently: !cameras.size })!
+    this.planes = cameras.size ? null : new Planes(canvas.width, canvas.height)
+    const below = new OffscreenCanvas(canvas.width, canvas.height)
+    const context = below.getContext('2d', { alpha: false, willReadFrequently: true })!
     context.imageSmoothingQuality = 'high'
     this.painter = new ScenePainter(context as Context2D, below)
     this.painter.reset()
@@ -135,15 +155,42 @@ class PieceDrawer implements Drawer {
     const view = board.look ?? frame.box
     const scene = sceneOf(board, page, view, this.cache)
     if (turn) scene.drawings.push(turnCard(view, turn.turn.seconds, turn.turn.hold * (1 - turn.share)))
-    this.painter.paint(scene, id => (id === page.id ? this.pictures[i] : this.documents.get(id)))
+    const pictureOf = (id: string) => (id === page.id ? this.pictures[i] : this.documents.get(id))
+    const { finished, growing } = parted(scene)
+    const painted = this.painter.paint(finished, pictureOf)
+    const fresh = painted ? (this.painter.added?.map(d => extentOf(d, view)) ?? [view]) : []
+    const grown = growing.map(d => extentOf(d, view))
+    this.lay([...fresh, ...this.grown, ...grown], growing, view, pictureOf)
+    this.grown = grown
     if (!this.cameras.size) return
     const { width: w, height: h } = this.canvas
-    this.output.drawImage(this.below, 0, 0)
     // Where the student is to try, nobody looks on.
     const place = turn || !this.alive.length ? null : this.edition.portraitAt(t, { x: 0, y: 0, w, h })
     const camera = this.cameras.get(time.pieceAt(t)?.take ?? '')
     const picture = place && (await camera?.at(time.toTake(t)))
     if (picture) drawPortrait(this.output, picture, this.edition.ledger.portrait!.shape, place)
+  }
+
+  /** Lays what is finished into the parts of the picture that changed, and what grows over it. */
+  private lay(changed: readonly Box[], growing: readonly (Lasting | Overlay)[], view: Box, pictureOf: PictureOf) {
+    if (!changed.length) return
+    const { output, planes } = this
+    const { width, height } = this.canvas
+    const { scale, dx, dy } = viewScale(view, width)
+    const { x, y, w, h } = unionOf(changed)
+    const all = { x: 0, y: 0, w: width, h: height }
+    const box = planes?.around({ x: x * scale + dx, y: y * scale + dy, w: w * scale, h: h * scale }) ?? all
+    if (!box.w || !box.h) return
+    output.setTransform(1, 0, 0, 1, 0, 0)
+    output.globalAlpha = 1
+    output.drawImage(this.below, box.x, box.y, box.w, box.h, box.x, box.y, box.w, box.h)
+    output.setTransform(scale, 0, 0, scale, dx, dy)
+    for (const drawing of growing) {
+      if (isLasting(drawing)) paintLasting(output as Context2D, drawing, pictureOf)
+      else paintOverlay(output as Context2D, drawing, view)
+    }
+    output.setTransform(1, 0, 0, 1, 0, 0)
+    planes?.put(output.getImageData(box.x, box.y, box.w, box.h).data, box)
   }
 
   async close(): Promise<void> {
