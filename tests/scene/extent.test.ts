@@ -11,13 +11,13 @@ const sceneAt = (t: number) => sceneOf(index.at(t), page, frame.box, new Outline
 
 describe('what changes from one picture to the next', () => {
   it('is parted into what is finished and what still grows', () => {
-    const { finished, growing } = parted(sceneAt(1100))
+    const { finished, growing } = parted(sceneAt(1050))
     expect(finished.drawings.map(d => d.kind)).toEqual(['squares', 'page', 'ink'])
     expect(growing.map(d => d.kind)).toEqual(['ink'])
     expect(parted(sceneAt(5000)).growing).toEqual([])
   })
   it('ink touches no more than the box around it; what is not measured may touch all that is shown', () => {
-    const [ink] = parted(sceneAt(1100)).growing
+    const [ink] = parted(sceneAt(1050)).growing
     const box = extentOf(ink!, frame.box)
     expect([box.y < 60, box.y + box.h > 60, box.h < 12]).toEqual([true, true, true])
     if (ink?.kind === 'ink')
