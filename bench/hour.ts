@@ -25,8 +25,11 @@ function voice(): Blob {
   return sound
 }
 
-/** A folio of 20 questions, 60 minutes, 100,000 points of ink, on the sample's pages. */
-export async function hourFolio(): Promise<{ title: string; file: Blob }> {
+/**
+ * A folio of 20 questions, 60 minutes, 100,000 points of ink, on the sample's pages.
+ * @returns with `originals`: bytes of what its pages were brought in from
+ */
+export async function hourFolio(): Promise<{ title: string; file: Blob; originals: number }> {
   const whole = await makeDemoFolio()
   const sound = voice()
   const places = whole.folio.questions
@@ -46,5 +49,6 @@ export async function hourFolio(): Promise<{ title: string; file: Blob }> {
     return { ...place, id, number: String(i + 1), options: [], ledger: { ...lesson.ledger, takeId: take.id } }
   })
   const folio = { ...whole.folio, id: 'hour', title: TITLE, questions, plan: { ...whole.folio.plan, next: [] } }
-  return { title: TITLE, file: await archiveBlob(folioFiles({ ...whole, folio, takes })) }
+  const originals = [...whole.documents.values()].reduce((n, d) => n + d.size, 0)
+  return { title: TITLE, file: await archiveBlob(folioFiles({ ...whole, folio, takes })), originals }
 }

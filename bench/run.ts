@@ -24,6 +24,7 @@ import { nineQuestions } from './nine'
 import { solvePaper } from './solving'
 import { threePapers } from './threePapers'
 import { ledgerOfMany, playing } from './proofing'
+import { publishing } from './publishing'
 import { jointsOverFade } from './joints'
 import { benchQuestions } from './questions'
 import { hourPage, longLessonShare, samplePage } from './student'
@@ -415,6 +416,16 @@ async function server() {
   report('memory while a video of 100 MB is taken in', uploadGrowth, 'MB', 80, 'less')
 }
 
+/** A folio of 20 questions and 60 minutes: checked, published, its handout, and one step of it changed. */
+async function publish(browser: Browser, origin: string) {
+  const { first, check, handout, size, originals, update } = await publishing(browser, origin)
+  console.log(`        from the press to version 1, nothing made before: ${first.toFixed(1)} s`)
+  report('opened again and checked', check, 's', 60, 'less')
+  report('a step changed, from the press to the new version', update, 's', 5, 'less')
+  report('handout of 20 questions', handout, 's', 5, 'less')
+  report('its size beyond 1.2 × the original pages, a question', (size - 1.2 * originals) / 20e3, 'kB', 30, 'less')
+}
+
 /** Folio files changed at random: each is opened whole or refused in a sentence, and nothing else is touched. */
 async function files() {
   const found = await mutated(Number(process.argv[3] ?? 10_000))
@@ -580,6 +591,7 @@ try {
   if (wanted('papers')) await papers(browser, app.origin)
   if (wanted('proof')) await proofing(browser, app.origin)
   if (wanted('student')) await student(browser, app.origin)
+  if (wanted('publish')) await publish(browser, app.origin)
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)
   if (wanted('memory')) await memory(browser)

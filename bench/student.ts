@@ -131,8 +131,9 @@ export async function samplePage(browser: Browser, origin: string) {
 }
 
 /** The page of 20 questions and 60 minutes: with sounds that were made ahead, and at once. */
-export async function hourPage(browser: Browser, origin: string) {
-  const { title, file } = await hourFolio()
+/** Opens the folio of an hour on Publish. */
+export async function openHour(browser: Browser, origin: string) {
+  const { title, file, originals } = await hourFolio()
   const page = await openPage(browser, origin)
   await page.goto(origin)
   await page.waitForSelector('#new-title')
@@ -148,6 +149,11 @@ export async function hourPage(browser: Browser, origin: string) {
   )
   await page.goto(`${origin}/folio/${(await id.jsonValue()) as string}/publish`)
   await page.waitForFunction(() => document.body.textContent!.includes('Student page as a zip'))
+  return { page, originals }
+}
+
+export async function hourPage(browser: Browser, origin: string) {
+  const { page } = await openHour(browser, origin)
   const cold = await madeSite(browser, page)
   const again = await madeSite(browser, page)
   await page.close()

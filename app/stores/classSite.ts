@@ -13,6 +13,7 @@ export const useClassSite = defineStore('classSite', () => {
   const publish = usePublish()
   const notices = useNotices()
   const settings = useSettings()
+  const router = useRouter()
   /** Keys of publications, in this browser alone; who has the folio can make new ones. */
   const kept = useLocalStorage<Record<string, string>>('orthograph-publication-keys', {})
   const keys = {
@@ -183,6 +184,9 @@ export const useClassSite = defineStore('classSite', () => {
       })
       await notePublished(videos, moment)
       await store.refresh()
+      // She may have gone on with her work elsewhere meanwhile.
+      if (!router.currentRoute.value.path.endsWith('/publish'))
+        notices.say(`Students have version ${numberOf(done.version)} of ${folio.title}.`)
     })
     await refresh()
   }

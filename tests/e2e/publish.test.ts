@@ -85,7 +85,13 @@ describe('one link', () => {
       if (r.method() === 'PUT') sent.push(r.url())
     }
     page.on('request', note)
-    await publishChanges(2)
+    // She goes on with her work while it is checked and sent.
+    await page.keyboard.press('p')
+    await press(page, 'Pages')
+    await page.waitForSelector('[data-part=work-sign]')
+    await see(page, 'Students have version 2 of Balloon Day', 90_000)
+    await press(page, 'Publish')
+    await see(page, 'Students have version 2,')
     page.off('request', note)
     expect(sent.length).toBeGreaterThan(0)
     expect(sent.length).toBeLessThan(6)

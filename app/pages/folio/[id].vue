@@ -157,6 +157,20 @@ useStageKeys('This folio', [
         :class="{ 'opacity-25': quiet, 'ml-auto': !camera.on }"
         :inert="quiet"
       >
+        <NuxtLink
+          v-if="publishing.working && stage !== 'publish'"
+          :to="where('publish')"
+          class="mr-3 flex items-center gap-2 text-primary underline underline-offset-4"
+          data-part="work-sign"
+        >
+          <UIcon name="i-lucide-hourglass" />
+          <span role="status">{{ publishing.working }}</span>
+          <span
+            v-if="publishing.share !== null"
+            class="tabular-nums"
+            >{{ Math.round(publishing.share * 100) }} %</span
+          >
+        </NuxtLink>
         <UButton
           color="neutral"
           variant="ghost"
