@@ -135,7 +135,7 @@ describe('the replay', () => {
       }
     }
     await shut(page)
-  }, 120_000)
+  }, 300_000)
 
   it('plays sound that lies where it was recorded (every stretch correlated with the take), and takes few bytes', async () => {
     const html = readFileSync(join(site, 'index.html'), 'utf8')
