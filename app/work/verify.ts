@@ -1,13 +1,11 @@
 import { Trouble, type Folio } from '#core/folio'
 import { base64, decodeLesson, deflated, encodeLesson, fromBase64, inflated, type Lesson } from '#core/lesson'
 import { checkAddresses, encodePath, FEED, unlikeness, type Fault } from '#core/publish'
-import { seededRandom } from '#core/ink'
-import { align } from '#core/sound'
 import { BoardIndex, type Board } from '#core/take'
 import scriptUrl from '../../student/built/player.js?url'
-import { drawnSoundsOf, soundsIn } from './editionSource'
 import type { SiteCut, StudentSite } from './package'
-import { canvasOfMoment } from './still'
+import { MOMENTS, momentsOf, MOST_UNLIKE, pixelsOf, wantedAt, WIDTH } from './verifyMoments'
+import { soundFaults } from './verifySound'
 import { verifyVideo } from './verifyVideo'
 import { newListenRunner } from './workers'
 
@@ -27,17 +25,8 @@ export interface SiteReport {
   ms: number
 }
 
-/** Pictures are compared at this width, pixels; the page is laid out so wide, CSS px. */
-const WIDTH = 480
+/** The page is laid out so wide, CSS px. */
 const FRAME_WIDTH = 1100
-/** Share of pixels that may be clearly unlike: edges of letters that fall otherwise. */
-const MOST_UNLIKE = 0.012
-/** Moments of each cut that are compared. */
-const MOMENTS = 3
-/** Sound is compared at this rate, Hz, in stretches of so many ms, and may lie so far off, ms. */
-const RATE = 8000
-const HEARD_MS = 1500
-const MOST_OFF = 40
 /** What does not answer is given up, ms. */
 const PATIENCE = 20_000
 
@@ -84,7 +73,8 @@ export async function verifySite(
           await checked(report, 'index.html', () => verifyData(cut, site, report))
           await checked(report, cut.lesson.lesson.sound?.path ?? '', () => verifySound(cut, files, runner, report))
           await checked(report, `${cut.published.base}.captions.vtt`, () => verifyCaptions(cut, urls, report))
-          if (cut.video) await checked(report, cut.published.video!.path, () => verifyVideo(cut, files, folio, report))
+          if (cut.video)
+            await checked(report, cut.published.video!.path, () => verifyVideo(cut, files, folio, runner, report))
           step()
         }
       } finally {
@@ -132,12 +122,6 @@ async function checked(report: SiteReport, file: string, check: () => Promise<vo
   }
 }
 
-/** @returns lesson ms, spread over the lesson, the same for the same lesson */
-function momentsOf({ lesson: { edition } }: Pick<SiteCut, 'lesson'>, count: number): number[] {
-  const random = seededRandom(Math.round(edition.duration))
-  return Array.from({ length: count }, (_, i) => ((i + random()) / count) * Math.max(0, edition.duration - 100))
-}
-
 /** What the page's data says stands on the board, and how long it is, beside what the edition says. */
 async function verifyData({ lesson, published }: SiteCut, { pages }: StudentSite, report: SiteReport) {
   const { edition } = lesson
@@ -163,47 +147,18 @@ const replayOf = (lesson: Lesson) => ({
 })
 
 async function verifySound(
-  { lesson, published }: SiteCut,
+  cut: SiteCut,
   files: ReadonlyMap<string, Blob>,
   runner: ReturnType<typeof newListenRunner>,
   report: SiteReport,
 ) {
-  const { sound } = lesson.lesson
-  if (!sound) return
-  const file = files.get(sound.path)
+  const path = cut.lesson.lesson.sound?.path
+  const file = path !== undefined && files.get(path)
   if (!file) return
-  const { edition } = lesson
-  const heard = await new OfflineAudioContext(1, 1, RATE).decodeAudioData(await file.arrayBuffer())
-  const fault = (what: string) =>
-    report.faults.push({ file: sound.path, what: `${what} (question ${published.number})`, next: 'Publish once more.' })
-  if (Math.abs(heard.duration * 1000 - edition.duration) > 250)
-    return void fault(
-      `is ${Math.round(heard.duration)} s long; the solution is ${Math.round(edition.duration / 1000)} s`,
-    )
-  const pcm = heard.getChannelData(0)
-  await runner.run('open', { sounds: soundsIn(await drawnSoundsOf(edition.ledger)) })
-  for (const t of momentsOf({ lesson }, MOMENTS)) {
-    const from = Math.max(0, Math.min(edition.duration - HEARD_MS, t))
-    const to = Math.min(edition.duration, from + HEARD_MS)
-    const plan = { plan: edition.soundPlan(), from, to, speed: 1 }
-    const wanted = thinned((await runner.run('stretch', plan)) as Float32Array, 48_000 / RATE)
-    const at = Math.round((from / 1000) * RATE)
-    const found = align(wanted, pcm.subarray(at, at + wanted.length), Math.round((2 * MOST_OFF * RATE) / 1000))
-    report.sounds++
-    if (found && (found.alike < 0.6 || Math.abs(found.lag) > (MOST_OFF * RATE) / 1000))
-      fault(`does not sound as the solution does at ${Math.round(from / 1000)} s`)
-  }
-}
-
-/** Every n-th sample, each the mean of n. */
-function thinned(pcm: Float32Array, n: number): Float32Array {
-  const out = new Float32Array(Math.floor(pcm.length / n))
-  for (let i = 0; i < out.length; i++) {
-    let sum = 0
-    for (let k = 0; k < n; k++) sum += pcm[i * n + k]!
-    out[i] = sum / n
-  }
-  return out
+  const { compared, faults } = await soundFaults(cut, file, runner)
+  report.sounds += compared
+  for (const what of faults)
+    report.faults.push({ file: path, what: `${what} (question ${cut.published.number})`, next: 'Publish once more.' })
 }
 
 /** The browser itself reads them. */
@@ -323,21 +278,6 @@ async function verifyReplay(section: HTMLElement, cut: SiteCut, folio: Folio, re
       fault(`does not look as its solution does at ${Math.round(t / 1000)} s`)
   }
 }
-
-function pixelsOf(...layers: readonly CanvasImageSource[]): Uint8ClampedArray {
-  const height = Math.round((WIDTH * 9) / 16)
-  const context = new OffscreenCanvas(WIDTH, height).getContext('2d', { willReadFrequently: true })!
-  context.imageSmoothingQuality = 'high'
-  for (const layer of layers) context.drawImage(layer, 0, 0, WIDTH, height)
-  return context.getImageData(0, 0, WIDTH, height).data
-}
-
-/** The board of the edition at that moment. */
-export async function wantedAt({ lesson: { edition } }: SiteCut, t: number, folio: Folio): Promise<Uint8ClampedArray> {
-  const board = edition.boardAt(t)
-  return pixelsOf(await canvasOfMoment(folio, board.frame ?? edition.first, board, 2 * WIDTH))
-}
-export { pixelsOf, momentsOf, MOST_UNLIKE, WIDTH }
 
 /** Whether it plays when it is asked to; its sound is not heard meanwhile. */
 async function plays(page: Document): Promise<boolean> {

@@ -1,15 +1,24 @@
 import type { Folio } from '#core/folio'
 import { unlikeness } from '#core/publish'
 import type { SiteCut } from './package'
-import { momentsOf, MOST_UNLIKE, pixelsOf, wantedAt, WIDTH, type SiteReport } from './verify'
+import type { SiteReport } from './verify'
+import { momentsOf, MOST_UNLIKE, pixelsOf, wantedAt, WIDTH } from './verifyMoments'
+import { soundFaults } from './verifySound'
+import type { newListenRunner } from './workers'
 
 /** How much longer or shorter than the edition a video may be, s: its last picture stands a while. */
 const MOST_LONGER = 0.12
 /** A video is coded anew: its edges are softer than what was drawn. */
 const SOFTER = 2.5
 
-/** Decodes a video whole, and compares its length, chapters, and some pictures with the edition. */
-export async function verifyVideo(cut: SiteCut, files: ReadonlyMap<string, Blob>, folio: Folio, report: SiteReport) {
+/** Decodes a video whole, and compares its length, chapters, sound and some pictures with the edition. */
+export async function verifyVideo(
+  cut: SiteCut,
+  files: ReadonlyMap<string, Blob>,
+  folio: Folio,
+  runner: ReturnType<typeof newListenRunner>,
+  report: SiteReport,
+) {
   const { path } = cut.published.video!
   const of = cut.video!
   const { ALL_FORMATS, BlobSource, Input, VideoSampleSink } = await import('mediabunny')
@@ -52,6 +61,12 @@ export async function verifyVideo(cut: SiteCut, files: ReadonlyMap<string, Blob>
       ))
     )
       fault('has not all of its chapters')
+    // Behind a clip of hers, the solution begins later.
+    if (plain && cut.lesson.lesson.sound) {
+      const heard = await soundFaults(cut, file, runner)
+      report.sounds += heard.compared
+      for (const what of heard.faults) fault(what)
+    }
   } finally {
     input.dispose()
   }
