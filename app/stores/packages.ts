@@ -10,6 +10,7 @@ export const usePackages = defineStore('packages', () => {
   const notices = useNotices()
   const settings = useSettings()
   const site = useClassSite()
+  const { copy } = useClipboard({ legacy: true })
   /** Where the page stands on another host; '' while that is not known. */
   const elsewhere = computed(() => (store.folio && settings.remembered.addresses[store.folio.id]) ?? '')
   /** Where students find the page: under its link, else on another host. */
@@ -79,7 +80,7 @@ export const usePackages = defineStore('packages', () => {
   async function feed() {
     if (!link.value)
       return notices.say(`Publish first: the feed then stands under the link, as ${FEED}. It is in the zip, too.`)
-    await navigator.clipboard.writeText(link.value + FEED)
+    await copy(link.value + FEED)
     notices.say(`Copied: ${link.value + FEED}`)
   }
 
