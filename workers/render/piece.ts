@@ -173,13 +173,16 @@ class PieceDrawer implements Drawer {
 
   /** Lays what is finished into the parts of the picture that changed, and what grows over it. */
   private lay(changed: readonly Box[], growing: readonly (Lasting | Overlay)[], view: Box, pictureOf: PictureOf) {
-    if (!changed.length) return
     const { output, planes } = this
+    // A camera's picture lies over all of it, and goes on where nothing else changes.
+    if (planes && !changed.length) return
     const { width, height } = this.canvas
     const { scale, dx, dy } = viewScale(view, width)
-    const { x, y, w, h } = unionOf(changed)
-    const all = { x: 0, y: 0, w: width, h: height }
-    const box = planes?.around({ x: x * scale + dx, y: y * scale + dy, w: w * scale, h: h * scale }) ?? all
+    let box: Box = { x: 0, y: 0, w: width, h: height }
+    if (planes) {
+      const { x, y, w, h } = unionOf(changed)
+      box = planes.around({ x: x * scale + dx, y: y * scale + dy, w: w * scale, h: h * scale })
+    }
     if (!box.w || !box.h) return
     output.setTransform(1, 0, 0, 1, 0, 0)
     output.globalAlpha = 1
