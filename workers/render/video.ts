@@ -10,6 +10,9 @@ import { durationOf } from './piece'
 import { picturesOf } from './pictures'
 import { asSample, earlier, soundOf } from './sound'
 
+/** How far sound may be ahead of the pictures, ms. */
+const SOUND_AHEAD_MS = 1000
+
 /**
  * Makes one video: draws, encodes and writes it piece by piece into `file`, chapters inside.
  * Only pictures that differ are drawn; see `frameTimes` for when one is encoded. Pictures of finished videos are taken
@@ -51,17 +54,29 @@ export async function renderVideo(
   await output.start()
 
   const sound = earlier(soundOf(pieces), await encoderDelay(job.container, audioConfig))
-  let samples = 0
+  let coded = Promise.resolve(0)
+  let asked = 0
   let told = began
+  // Sound is coded while pictures are; whichever is behind is waited for, and only one block at a time is asked for.
+  const codeUpTo = (ms: number) => {
+    coded = coded.then(samples => soundUpTo(sound, audio, samples, ms))
+    // Where it fails before it is waited for, that is told when it is.
+    coded.catch(() => {})
+  }
   try {
     for await (const done of pictures.fill()) {
       if (signal.aborted) throw cancelled()
-      samples = await soundUpTo(sound, audio, samples, done)
+      if (done > asked) {
+        await coded
+        codeUpTo((asked = done + SOUND_AHEAD_MS))
+      }
       tell(done)
     }
-    await soundUpTo(sound, audio, samples, Number.POSITIVE_INFINITY)
+    codeUpTo(Number.POSITIVE_INFINITY)
+    await coded
     await output.finalize()
   } catch (error) {
+    await coded.catch(() => {})
     await output.cancel().catch(() => {})
     throw error
   }
