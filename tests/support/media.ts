@@ -62,11 +62,22 @@ export function frameAt(file: string, at: number, png: string): void {
   execFileSync('ffmpeg', ['-v', 'error', '-y', '-ss', at.toFixed(3), '-i', file, '-frames:v', '1', png])
 }
 
-/** Likeness of two pictures: peak signal-to-noise ratio of all channels, dB. */
-export function likeness(a: string, b: string): number {
+/**
+ * Likeness of two pictures: peak signal-to-noise ratio of all channels, dB.
+ * @param a a picture, or a video and its moment, s
+ * @param size to which both are brought first
+ */
+export function likeness(
+  a: string | { video: string; at: number },
+  b: string,
+  size?: { width: number; height: number },
+): number {
+  const input = typeof a === 'string' ? ['-i', a] : ['-ss', a.at.toFixed(3), '-i', a.video]
+  const first = `[0:v]trim=end_frame=1${size ? `,scale=${size.width}:${size.height}` : ''}[a]`
+  const second = `[1:v]${size ? `scale=${size.width}:${size.height}` : 'null'}[b]`
   const { stderr } = spawnSync(
     'ffmpeg',
-    ['-hide_banner', '-i', a, '-i', b, '-lavfi', '[0][1]psnr', '-f', 'null', '-'],
+    ['-hide_banner', ...input, '-i', b, '-lavfi', `${first};${second};[a][b]psnr`, '-f', 'null', '-'],
     { encoding: 'utf8' },
   )
   const match = /average:(inf|[\d.]+)/.exec(stderr)
