@@ -16,7 +16,7 @@ const WAY = [
   ['Pages', 'Bring in the worksheet. Its questions are found; you accept or correct them.'],
   ['Solve', 'Write over the page while you talk. One key marks the end of a step.'],
   ['Proof', 'Read your solution as steps. Strike out what should not be there.'],
-  ['Publish', 'One video a question, with chapters, captions and a page for students.'],
+  ['Publish', 'One press checks the page and puts it under its link. Handouts and videos, if they are wanted.'],
 ] as const
 
 async function create() {
@@ -58,7 +58,8 @@ useStageKeys('Folios', [
             <h1 class="text-4xl font-semibold">Orthograph</h1>
           </div>
           <p class="mt-2 max-w-xl text-lg text-toned">
-            Solve a worksheet by hand while you talk. Students get one chaptered video for each question.
+            Solve a worksheet by hand while you talk. Students follow each question step by step, under one link that
+            stays.
           </p>
         </div>
         <div class="flex gap-2">
@@ -112,7 +113,7 @@ useStageKeys('Folios', [
         {{ shelf.unreadable === 1 ? 'it is' : 'they are' }}.
       </p>
 
-      <div class="mt-8 grid grid-cols-3 gap-7">
+      <div class="mt-8 grid grid-cols-2 gap-7 xl:grid-cols-3">
         <form
           class="flex min-h-56 flex-col border border-dashed border-(--rule) bg-(--paper) p-5"
           @submit.prevent="create"
@@ -163,6 +164,10 @@ useStageKeys('Folios', [
           <span class="mt-auto text-sm font-bold text-primary">Put it on the shelf</span>
         </button>
       </div>
+      <PublishedList
+        class="mt-10"
+        :folios="shelf.folios"
+      />
       <ol class="mt-10 grid grid-cols-4 border border-(--rule-fine) bg-default">
         <li
           v-for="([name, what], i) in WAY"

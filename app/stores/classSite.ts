@@ -1,5 +1,13 @@
 import { asTrouble, type Folio, type Published } from '#core/folio'
-import { changesSince, handedNow, readHandIn, wordsNow, type ReadHandIn, type SiteVersion } from '#core/publish'
+import {
+  changesSince,
+  dateAndTime,
+  handedNow,
+  readHandIn,
+  wordsNow,
+  type ReadHandIn,
+  type SiteVersion,
+} from '#core/publish'
 import { notePublished } from '../data/publications'
 import { beginPublication, SitePublication, type SiteState } from '../work/classSite'
 import { pagePlayer } from '../work/package'
@@ -89,7 +97,7 @@ export const useClassSite = defineStore('classSite', () => {
       return {
         id,
         at: when,
-        read: await readHandIn(text, `The message of ${new Date(when).toLocaleString()}`, store.folio!),
+        read: await readHandIn(text, `The message of ${dateAndTime(when)}`, store.folio!),
         why: null,
       }
     } catch (error) {

@@ -5,7 +5,7 @@ import { folioLock, isLocked, takeLock } from '../data/locks'
 import { publicationsOf, publishedFiles } from '../data/publications'
 import { isUnfinished, noteFinished, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
 import { ledgerFor, versionsOf, withPortrait } from '#core/cut'
-import { clockTime } from '#core/publish'
+import { clockTime, dateAndTime } from '#core/publish'
 import { reachedBy } from '#core/video'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
 import { giveTake } from '../work/giveTake'
@@ -180,11 +180,9 @@ export const useShelf = defineStore('shelf', () => {
 
   /** A file that goes on where a folio of the shelf stands: whether it takes its place. */
   async function decide(file: Folio, known: Folio) {
-    const day = (at: string) =>
-      new Date(at).toLocaleString(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
     const answer = await notices.choose(
       'A newer state of a folio that is here',
-      `${known.title} here was last changed ${day(known.updatedAt)}, the file ${day(file.updatedAt)}. Put it in place of the one here (its videos here go, too), or beside it.`,
+      `${known.title} here was last changed ${dateAndTime(known.updatedAt)}, the file ${dateAndTime(file.updatedAt)}. Put it in place of the one here (its videos here go, too), or beside it.`,
       'Put it in its place',
       'Put it beside',
     )
@@ -230,7 +228,9 @@ export const useShelf = defineStore('shelf', () => {
   async function remove(folio: Folio) {
     const sure = await notices.ask(
       'Remove this folio?',
-      `${folio.title} goes from this browser with its pages, takes and videos. This cannot be taken back; a folio saved as a file can be opened again.`,
+      `${folio.title} goes from this browser with its pages, takes and videos. This cannot be taken back; a folio saved as a file can be opened again.${
+        folio.published?.current ? ' Students keep what stands under its link; only that file can change it then.' : ''
+      }`,
       'Remove it',
     )
     if (sure === null) return

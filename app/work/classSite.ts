@@ -115,11 +115,11 @@ export class SitePublication {
     site: StudentSite,
     { title, player, counts, after, onProgress }: PublishWish,
   ): Promise<{ version: string; link: string; bytes: number }> {
-    const contents = new Map<string, Blob>()
-    const listed = async (data: Blob | string, from: string | null): Promise<VersionFile> => {
-      const blob = typeof data === 'string' ? new Blob([data]) : data
+    const contents = new Map<string, { name: string; data: Blob }>()
+    const listed = async (name: string, content: Blob | string, from: string | null): Promise<VersionFile> => {
+      const blob = typeof content === 'string' ? new Blob([content]) : content
       const sha = await shaOf(blob)
-      contents.set(sha, blob)
+      contents.set(sha, { name, data: blob })
       return { sha, size: blob.size, from }
     }
     const version: SiteVersion = {
@@ -132,10 +132,10 @@ export class SitePublication {
       counted: counts ? site.questions : null,
     }
     for (const { html, feed, from } of site.pages) {
-      version.pages.push(await listed(html, from))
-      version.feeds.push(await listed(feed, from))
+      version.pages.push(await listed('the page', html, from))
+      version.feeds.push(await listed('the feed', feed, from))
     }
-    for (const file of site.files) version.files[file.path] = await listed(file.data, file.from)
+    for (const file of site.files) version.files[file.path] = await listed(file.path, file.data, file.from)
     const asked = await this.ask('POST', '/missing', { body: JSON.stringify({ contents: [...contentsOf(version)] }) })
     const { missing } = z.object({ missing: z.array(z.string()) }).parse(await asked.json())
     await this.sendAll(
@@ -154,16 +154,19 @@ export class SitePublication {
     return { ...Made.parse(await response.json()), bytes: versionBytes(version) }
   }
 
-  private async sendAll(all: readonly (readonly [string, Blob])[], onProgress: (share: number) => void) {
-    const total = all.reduce((n, [, blob]) => n + blob.size, 0)
+  private async sendAll(
+    all: readonly (readonly [string, { name: string; data: Blob }])[],
+    onProgress: (share: number) => void,
+  ) {
+    const total = all.reduce((n, [, { data }]) => n + data.size, 0)
     const done = new Map<string, number>()
     const waiting = [...all]
     const lane = async () => {
       for (let next = waiting.shift(); next; next = waiting.shift()) {
-        const [sha, blob] = next
+        const [sha, content] = next
         await sendContent(
           api(this.id, `/contents/${sha}`),
-          blob,
+          content,
           { 'x-publication-key': this.keys.get(this.id) ?? '' },
           bytes => {
             done.set(sha, bytes)

@@ -6,24 +6,25 @@ const PART = 8 * 1024 ** 2
 const AGAIN_MS = [500, 1000, 2000, 4000, 8000]
 
 /**
- * Sends a content, in parts where it is large; a part that fails is tried again from where the site has it.
+ * Sends a content (`name` says which, where it is refused), in parts where it is large; a part that fails is tried
+ * again from where the site has it.
  * @throws Trouble `site-away`, `site-refused`, `cancelled`
  */
 export async function sendContent(
   url: string,
-  data: Blob,
+  { name, data }: { name: string; data: Blob },
   auth: Record<string, string>,
   onBytes: (bytes: number) => void,
   signal: AbortSignal,
 ): Promise<void> {
   if (data.size <= PART) {
-    await send('PUT', url, { body: data }, auth, signal)
+    await send('PUT', url, { name, body: data }, auth, signal)
     return onBytes(data.size)
   }
   for (let from = 0, failed = 0; from < data.size; ) {
     const to = Math.min(data.size, from + PART)
     const range = { 'content-range': `bytes ${from}-${to - 1}/${data.size}` }
-    const part = { body: data.slice(from, to) }
+    const part = { name, body: data.slice(from, to) }
     const response = await send('PUT', url, part, { ...auth, ...range }, signal, [409], 1).catch((error: unknown) => {
       if (signal.aborted || ++failed > AGAIN_MS.length) throw error
       return null
@@ -34,7 +35,7 @@ export async function sendContent(
       from = there.headers.get('upload-complete') === '?1' ? data.size : Number(there.headers.get('upload-offset') ?? 0)
     } else if (response.status === 409) {
       const offset = response.headers.get('upload-offset')
-      if (offset === null || ++failed > AGAIN_MS.length) throw siteRefused(response.status)
+      if (offset === null || ++failed > AGAIN_MS.length) throw siteRefused(response.status, name)
       from = Number(offset)
     } else {
       from = to
@@ -44,13 +45,26 @@ export async function sendContent(
   }
 }
 
-export const siteRefused = (status: number): Trouble =>
-  new Trouble(
-    'site-refused',
-    `The class site did not take it (answer ${status}).`,
-    'Everything is safe in this browser, and students have what they had before.',
+const SAFE = 'Everything is safe in this browser, and students have what they had before.'
+
+/** The trouble of a site that does not take something. @param name of the file, where it is one */
+export function siteRefused(status: number, name = 'it'): Trouble {
+  const refused = (message: string, next: string) => new Trouble('site-refused', message, SAFE, next)
+  if (status === 507)
+    return refused(
+      `The class site has no room left: it did not take ${name}.`,
+      'Make room on the machine that it runs on, then publish again; until then, give students the zip file.',
+    )
+  if (status === 413)
+    return refused(
+      `The class site did not take ${name}: it is too large.`,
+      'Make the video smaller or leave it out of the page, then publish again; or give students the zip file.',
+    )
+  return refused(
+    `The class site did not take ${name} (answer ${status}).`,
     'Try once more, or give students the zip file.',
   )
+}
 
 /**
  * Asks the class site; while it is away or busy, again.
@@ -60,7 +74,7 @@ export const siteRefused = (status: number): Trouble =>
 export async function send(
   method: string,
   url: string,
-  { body }: { body?: Blob | string },
+  { name, body }: { name?: string; body?: Blob | string },
   headers: Record<string, string>,
   signal: AbortSignal,
   expected: readonly number[] = [],
@@ -79,20 +93,21 @@ export async function send(
         return new Trouble(
           'site-away',
           'The class site cannot be reached.',
-          'Everything is safe in this browser, and students have what they had before.',
+          SAFE,
           'See that the application is still running, then try again.',
           cause,
         )
       },
     )
-    const busy = response instanceof Trouble || response.status === 429 || response.status >= 502
+    const busy =
+      response instanceof Trouble || response.status === 429 || (response.status >= 502 && response.status !== 507)
     if (busy && i + 1 < tries) {
       const wait = response instanceof Trouble ? 0 : 1000 * Number(response.headers.get('retry-after') ?? 0)
       await pause(Math.max(wait, AGAIN_MS[i]!), signal)
       continue
     }
     if (response instanceof Trouble) throw response
-    if (!response.ok && !expected.includes(response.status)) throw siteRefused(response.status)
+    if (!response.ok && !expected.includes(response.status)) throw siteRefused(response.status, name)
     return response
   }
 }

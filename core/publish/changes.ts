@@ -42,6 +42,18 @@ export function changesSince(
   }
 }
 
+/** What has changed, in words, by the numbers of questions; nothing where all is as it was. */
+export function changeWords(changes: Changes, questions: readonly Pick<Question, 'id' | 'number'>[]): string[] {
+  const names = (ids: readonly string[]) =>
+    ids.map(id => questions.find(q => q.id === id)?.number ?? 'one that is gone').join(', ')
+  return [
+    changes.added.length && `new: ${names(changes.added)}`,
+    changes.changed.length && `changed: ${names(changes.changed)}`,
+    changes.removed.length && `no longer there: ${names(changes.removed)}`,
+    changes.words && 'title, plan or worksheet',
+  ].filter(told => typeof told === 'string')
+}
+
 /** What students have of each question, by the version that they have. */
 export function handedOutBy({ current, versions }: Published): NonNullable<Folio['handedOut']> {
   const version = versions.find(v => v.id === current)

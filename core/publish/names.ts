@@ -59,6 +59,9 @@ export function clockTime(ms: number): string {
 export const dateAndTime = (at: string | number): string =>
   new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
+/** "27 Nov 2026", in this machine's own time. @param at ISO, or ms since 1970 */
+export const dayOf = (at: string | number): string => new Date(at).toLocaleDateString('en-GB', { dateStyle: 'medium' })
+
 /** "1.4 MB"; below one, with two decimals. */
 export const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1)} MB`
 

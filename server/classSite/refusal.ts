@@ -10,3 +10,14 @@ export class Refusal extends Error {
     super(message)
   }
 }
+
+/** What file systems and Redis say when there is no room (errno(3); Redis answers `OOM …`). */
+const NO_ROOM = ['ENOSPC', 'EDQUOT', 'EFBIG']
+
+/** The refusal that an error of the storage amounts to; null where it is none, but a fault. */
+export function refusalOf(error: unknown): Refusal | null {
+  if (error instanceof Refusal) return error
+  if (!(error instanceof Error)) return null
+  const { code } = error as NodeJS.ErrnoException
+  return NO_ROOM.includes(code ?? '') || error.message.startsWith('OOM ') ? new Refusal(507, 'No room is left') : null
+}

@@ -2,7 +2,7 @@ import { createError, getRouterParam, type H3Event } from 'h3'
 import { dataFolder } from '../data'
 import { isSameMachine } from '../guard'
 import { isPublishingKey } from '../publishingKey'
-import { Refusal } from './refusal'
+import { Refusal, refusalOf } from './refusal'
 import { theClassSite } from './running'
 import type { Sent } from './contents'
 import type { Head } from './store'
@@ -12,11 +12,12 @@ export async function answering<T>(event: H3Event, work: () => Promise<T> | T): 
   try {
     return await work()
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error
-    for (const [name, value] of Object.entries(error.headers)) event.node.res.setHeader(name, value)
+    const refusal = refusalOf(error)
+    if (!refusal) throw error
+    for (const [name, value] of Object.entries(refusal.headers)) event.node.res.setHeader(name, value)
     // What is still coming is not wanted any more.
     if (!event.node.req.complete) event.node.res.setHeader('Connection', 'close')
-    throw createError({ statusCode: error.statusCode, statusMessage: error.message })
+    throw createError({ statusCode: refusal.statusCode, statusMessage: refusal.message })
   }
 }
 

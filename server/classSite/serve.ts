@@ -5,7 +5,7 @@ import { readJson, readText } from '../body'
 import { Held } from './contents'
 import { COMMON, isKnown, mayRange, policyOf, rangeOf } from './http'
 import { findOld, sendOld } from './old'
-import { Refusal } from './refusal'
+import { Refusal, refusalOf } from './refusal'
 import type { ClassSite, Found } from './store'
 
 /**
@@ -19,8 +19,7 @@ export function classSiteListener(site: ClassSite, old: string | null = null) {
   return (request: IncomingMessage, response: ServerResponse): void => {
     answer({ site, old, zipped, request, response }).catch((error: unknown) => {
       if (response.headersSent) return response.destroy()
-      const { statusCode, message, headers } =
-        error instanceof Refusal ? error : new Refusal(500, 'Something went wrong')
+      const { statusCode, message, headers } = refusalOf(error) ?? new Refusal(500, 'Something went wrong')
       response
         .writeHead(statusCode, { ...COMMON, 'Content-Type': 'text/plain; charset=utf-8', ...headers })
         .end(request.method === 'HEAD' ? undefined : message)

@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process'
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -10,9 +10,10 @@ import { filesOnClassSite } from '../support/staticSite'
 /** Two servers over one storage, Debian's Redis: each serves what the other was given, also while it changes. */
 const folder = mkdtempSync(join(tmpdir(), 'orthograph-redis-'))
 let redis: ChildProcess
+let port = 0
 let servers: Running[] = []
 beforeAll(async () => {
-  const port = await freePort()
+  port = await freePort()
   redis = spawn('redis-server', ['--port', String(port), '--bind', '127.0.0.1', '--dir', folder, '--save', ''], {
     stdio: 'ignore',
   })
@@ -95,5 +96,18 @@ describe('two servers over one storage', () => {
     redis.kill('SIGCONT')
     expect([500, 'waits']).toContain(away)
     expect(await (await fetch(made.link)).text()).toBe('stays')
+  }, 30_000)
+  it('a storage without room is told as such, students keep what they have, and it goes on where there is room again', async () => {
+    const [one] = servers as [Running]
+    const made = await filesOnClassSite(one, new Map([['index.html', Buffer.from('had')]]))
+    const room = (bytes: string) =>
+      execFileSync('redis-cli', ['-p', String(port), 'config', 'set', 'maxmemory', bytes], { stdio: 'ignore' })
+    const next = () => filesOnClassSite(one, new Map([['index.html', Buffer.from('next')]]), made)
+    room('1')
+    await expect(next()).rejects.toThrow('507')
+    expect(await (await fetch(made.link)).text()).toBe('had')
+    room('0')
+    await next()
+    expect(await (await fetch(made.link)).text()).toBe('next')
   }, 30_000)
 })

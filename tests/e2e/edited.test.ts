@@ -14,7 +14,7 @@ import { endOf, inkOf } from '../../core/take'
 import { openPage, press, putOnShelf, startApp, launch, see, type Running } from '../support/browser'
 import { seededFolio } from '../support/demo'
 import { Downloads } from '../support/downloads'
-import { frameAt, likeness, pictureTimes, probe, lag, soundOf, thinned } from '../support/media'
+import { likeness, pictureTimes, probe, lag, soundOf, thinned } from '../support/media'
 
 /** Edited questions, as students get them: their videos by ffmpeg, beside the edition, the takes and Proof's stills. */
 let app: Running

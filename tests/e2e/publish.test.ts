@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { Browser, Page } from 'puppeteer-core'
+import type { Browser, HTTPRequest, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import jsQR from 'jsqr'
 import FeedReader from 'rss-parser'
@@ -81,7 +81,7 @@ describe('one link', () => {
     await press(page, 'Publish')
     await see(page, 'changed: 1')
     const sent: string[] = []
-    const note = (r: import('puppeteer-core').HTTPRequest) => {
+    const note = (r: HTTPRequest) => {
       if (r.method() === 'PUT') sent.push(r.url())
     }
     page.on('request', note)
@@ -115,7 +115,15 @@ describe('one link', () => {
     await page.bringToFront()
   }, 180_000)
   it('is there after a restart; versions are brought back, and taken away', async () => {
+    await visit(page, app.origin, '/')
+    await page.waitForSelector('[data-part=published-list]')
+    const [name, stands, number, , size, since] = await page.$$eval('[data-part=published-list] td', cells =>
+      cells.map(c => c.textContent!.trim()),
+    )
+    expect([name, number, since]).toEqual(['Balloon Day', '2', 'nothing changed'])
+    expect(size).toMatch(/^[\d.]+ MB$/)
     await publishPage()
+    expect(stands).toBe(await link())
     await see(page, 'Students have version 2')
     await page.keyboard.press('v')
     await press(page, 'Bring back', '[data-part=version]')
@@ -132,6 +140,26 @@ describe('one link', () => {
     await page.keyboard.press('Escape')
     await still(page)
   }, 60_000)
+  it('a site without room says so; students keep what they have, and nothing is sent again and again', async () => {
+    await publishPage()
+    await see(page, 'Students have version 2')
+    let asked = 0
+    const full = (request: HTTPRequest) => {
+      if (request.method() !== 'PUT') return void request.continue()
+      asked++
+      void request.respond({ status: 507, contentType: 'application/json', body: '{}' })
+    }
+    await page.setRequestInterception(true)
+    page.on('request', full)
+    await page.keyboard.press('p')
+    await see(page, 'The class site has no room left: it did not take the page.', 60_000)
+    page.off('request', full)
+    await page.setRequestInterception(false)
+    expect(asked).toBeLessThanOrEqual(2)
+    await see(page, 'students have what they had before')
+    await see(page, 'Students have version 2')
+    page.faults.splice(0, page.faults.length, ...page.faults.filter(f => !f.includes('507')))
+  }, 90_000)
   it('is changed by a key that is made anew where it is lost, and not by a second tab that knows of nothing', async () => {
     await page.evaluate(() => localStorage.removeItem('orthograph-publication-keys'))
     const known = await page.evaluate(async () => {

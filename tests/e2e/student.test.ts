@@ -11,7 +11,7 @@ import { seededRandom } from '../../core/ink'
 import { exportFolio } from '../../scripts/export'
 import { openPage, press, type Running } from '../support/browser'
 import { closeDemo, openDemo, seededFolio } from '../support/demo'
-import { frameAt, lag, likeness, pictureTimes, soundOf, thinned } from '../support/media'
+import { lag, likeness, pictureTimes, soundOf, thinned } from '../support/media'
 import { onClassSite, serveStatic } from '../support/staticSite'
 
 /** The student page as a student has it, against what nobody here wrote: ffmpeg, poppler, axe, a validator of HTML. */

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Release } from '../../core/folio'
 import {
   changesSince,
+  changeWords,
   contentsOf,
   handedNow,
   handedOutBy,
@@ -109,6 +110,13 @@ describe('what has changed since a version', () => {
     const answered = [{ ...one, replies: [{ id: 'r', asked: 'Why?', says: 'So.' }] }, ...questions.slice(1)]
     expect(since(answered).changed).toEqual(['q1'])
     expect(since(questions, { title: 'Other' }).words).toBe(true)
+    expect(changeWords(since(questions), questions)).toEqual([])
+    expect(changeWords({ ...since(edited), words: true }, edited)).toEqual([
+      'new: 4',
+      'changed: 1, 2',
+      'no longer there: one that is gone',
+      'title, plan or worksheet',
+    ])
   })
   it('what students have is told by the version that they have', () => {
     const published = { id: 'p', owner: 'o', link: 'l', current: 'v1' as string | null, versions: [version] }

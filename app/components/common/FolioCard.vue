@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { stageOf, type Folio, type Reached } from '#core/folio'
+import { dayOf } from '#core/publish'
 import { pictureOfPage } from '../../paper/pageStore'
 
 /** A folio on the shelf: its first page, the state of its questions, and a title block. */
 const props = defineProps<{ folio: Folio; reached: Reached }>()
 const emit = defineEmits<{ save: []; remove: [] }>()
 const holder = ref<HTMLElement>()
-const day = computed(() =>
-  new Date(props.folio.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' }),
-)
 
 onMounted(async () => {
   const page = props.folio.pages[0]
@@ -80,7 +78,7 @@ onMounted(async () => {
         <div class="px-3 py-2">
           <dt class="cell-label">Changed</dt>
           <dd class="mt-1 whitespace-nowrap">
-            {{ day }}
+            {{ dayOf(folio.updatedAt) }}
           </dd>
         </div>
       </dl>

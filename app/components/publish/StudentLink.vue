@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { renderSVG } from 'uqr'
-import { dateAndTime, megabytes } from '#core/publish'
+import { changeWords, dateAndTime, megabytes } from '#core/publish'
 
 /** The one link: what stands under it, what has changed since, and the link as text and as a QR code. */
 const site = useClassSite()
@@ -12,18 +12,7 @@ const picture = computed(() => {
   const svg = renderSVG(site.published?.link ?? '', { border: 2 })
   return `data:image/svg+xml,${encodeURIComponent(svg)}`
 })
-const names = (ids: readonly string[]) =>
-  ids.map(id => store.questions.find(q => q.id === id)?.number ?? 'one that is gone').join(', ')
-const differs = computed(() => {
-  const c = site.changes
-  if (!c) return []
-  return [
-    c.added.length && `new: ${names(c.added)}`,
-    c.changed.length && `changed: ${names(c.changed)}`,
-    c.removed.length && `no longer there: ${names(c.removed)}`,
-    c.words && 'title, plan or worksheet',
-  ].filter(Boolean)
-})
+const differs = computed(() => (site.changes ? changeWords(site.changes, store.questions) : []))
 const idle = computed(() => publish.recorded.length > 0 && publish.working === '')
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Question, StepTake, Take } from '#core/folio'
 import { stepName } from '#core/cut'
-import { clockTime } from '#core/publish'
+import { clockTime, dayOf } from '#core/publish'
 import { pathOf } from '#core/take'
 
 /**
@@ -33,7 +33,7 @@ watch(
 const takes = computed(() => store.takesOf(props.question.id))
 const takeItems = computed(() =>
   takes.value.map((t, i) => ({
-    label: `Take ${i + 1}, ${clockTime(t.durationMs)}, ${new Date(t.startedAt).toLocaleDateString()}`,
+    label: `Take ${i + 1}, ${clockTime(t.durationMs)}, ${dayOf(t.startedAt)}`,
     value: t.id,
   })),
 )

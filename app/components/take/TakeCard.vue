@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Ledger, Question, Take } from '#core/folio'
-import { clockTime } from '#core/publish'
+import { clockTime, dateAndTime } from '#core/publish'
 
 /** One take among several: what it shows and how it sounds, to be compared with the others. */
 const props = defineProps<{
@@ -111,12 +111,7 @@ function seek(t: number) {
     <div class="flex items-center gap-2 px-3 pb-3">
       <p class="min-w-0 grow text-sm">
         <strong class="capitalize">{{ name }}</strong
-        ><template v-if="!alone"
-          >,
-          {{
-            new Date(take.startedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
-          }}</template
-        >
+        ><template v-if="!alone">, {{ dateAndTime(take.startedAt) }}</template>
         <span class="block text-toned">{{ facts }}</span>
       </p>
       <span
