@@ -23,11 +23,21 @@ export interface ExportOptions {
   log?: (line: string) => void
 }
 
+/** What a flag means that is given without a word. */
+const BARE: Readonly<Record<string, string>> = {
+  '--videos': 'mp4',
+  '--page': 'yes',
+  '--captions': 'yes',
+  '--feed': 'yes',
+  '--handout': 'whole',
+  '--cartridge': 'yes',
+}
+
 /** What is asked for on the command line. @throws Error that says which word is not understood */
 export function exportArguments(argv: readonly string[]): { files: string[]; demo: boolean; options: ExportOptions } {
   const text = { type: 'string' } as const
   const { values, positionals } = parseArgs({
-    args: [...argv],
+    args: argv.map((arg, i) => (BARE[arg] && (argv[i + 1] ?? '--').startsWith('--') ? `${arg}=${BARE[arg]}` : arg)),
     allowPositionals: true,
     options: {
       ...{

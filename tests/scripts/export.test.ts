@@ -21,7 +21,7 @@ describe('what is asked for on the command line', () => {
       },
     })
   })
-  it('leaves out what is not wanted', () => {
+  it('leaves out what is not wanted; a flag without a word asks for what it names', () => {
     const { options } = exportArguments([
       'a.folio',
       '--out=d',
@@ -44,6 +44,9 @@ describe('what is asked for on the command line', () => {
       colour: 'colour',
       cartridge: false,
     })
+    expect(exportArguments(['a.folio', '--feed', '--handout', '--out', 'd', '--captions'])).toEqual(
+      exportArguments(['a.folio', '--out', 'd']),
+    )
     expect(exportArguments(['--demo', '--out', 'd', '--container', 'webm']).options.container).toBe('webm')
   })
   it.each([
