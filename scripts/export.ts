@@ -8,8 +8,7 @@
  * Leaves in DIR/NAME, for each folio: videos with WebVTT chapters and captions, captions as WebVTT and SRT, the student
  * page (zip, and unpacked in site/; where something is released later also as it is then, in site-whole/), its feed,
  * handouts, the course package, the calendar where there are dates, and the folio file. ADDRESS is where the page will
- * stand, for what leads to it: the feed, the codes of handouts, the course package. Without one the feed's addresses are
- * beside it.
+ * stand, for what leads to it: the feed, the codes of handouts, the course package. Without one the feed leads into site/.
  * DIR/report.json tells what was made and verified of each, and what failed; the exit code is 1 when anything did.
  * `npm run export:demo` does it for the sample.
  */
@@ -159,7 +158,7 @@ async function choose(page: AppPage, id: string, options: ExportOptions) {
 async function pageFiles(
   page: AppPage,
   folder: string,
-  { page: site = true, captions = true, feed = true }: ExportOptions,
+  { page: site = true, captions = true, feed = true, link, log }: ExportOptions,
   keep: Keep,
   made: string[],
 ): Promise<unknown> {
@@ -174,11 +173,15 @@ async function pageFiles(
   if (later && site)
     for (const name of (await unpackZip(later, `${unpacked}-whole`)).keys()) made.push(join('site-whole', name))
   if (captions) made.push(...(await captionFiles(folder)))
-  for (const beside of ['dates.ics', ...(feed ? ['feed.xml'] : [])]) {
-    if (!names.includes(beside)) continue
-    copyFileSync(join(unpacked, beside), join(folder, beside))
-    made.push(beside)
+  if (names.includes('dates.ics')) {
+    copyFileSync(join(unpacked, 'dates.ics'), join(folder, 'dates.ics'))
+    made.push('dates.ics')
   }
+  if (feed && (link || site)) {
+    const xml = readFileSync(join(unpacked, 'feed.xml'), 'utf8')
+    writeFileSync(join(folder, 'feed.xml'), link ? xml : leadingInto('site/', xml))
+    made.push('feed.xml')
+  } else if (feed) log?.('No feed: it leads to the page, which is neither made nor has an address (--link)')
   if (site) made.push(...names.map(name => join('site', name)))
   else {
     rmSync(unpacked, { recursive: true })
@@ -189,6 +192,9 @@ async function pageFiles(
   }
   return JSON.parse(report ?? 'null')
 }
+
+/** A feed whose addresses are beside it, for a place outside the folder of its page. */
+const leadingInto = (folder: string, xml: string) => xml.replace(/(<link>| url="| href=")(?!https?:)/g, `$1${folder}`)
 
 /** The captions of the page's questions beside it, as WebVTT and as SRT. @returns their names */
 async function captionFiles(folder: string): Promise<string[]> {

@@ -165,6 +165,12 @@ describe('files beside the videos', () => {
       ])
     }
     expect(xml.match(/<psc:chapter /g)).toHaveLength(recorded.reduce((n, _, i) => n + cutOf(i).chapters().length, 0))
+    // Where the page has no address yet, it leads to the files beside it.
+    const beside = await new FeedReader().parseString(readFileSync(join(out.webm, 'feed.xml'), 'utf8'))
+    for (const { link: place, enclosure } of beside.items) {
+      expect(existsSync(join(out.webm, place!.split('#')[0]!))).toBe(true)
+      expect(statSync(join(out.webm, decodeURIComponent(enclosure!.url))).size).toBe(Number(enclosure!.length))
+    }
   })
   it('the worksheet is whole: poppler reads its text, qpdf finds nothing wrong', () => {
     const pdf = join(out.mp4, 'site/worksheet/Balloon-Day.pdf')
