@@ -2,7 +2,7 @@ import { readAnswer } from '../folio/answers'
 import type { ArchiveFile } from '../folio/archive'
 import type { Folio, Question } from '../folio/model'
 import { questionName } from '../folio/model'
-import { escapeHtml as x } from './names'
+import { xmlFile, type XmlTree } from './xml'
 
 /** A practice question of a cartridge. */
 interface Item {
@@ -29,7 +29,13 @@ export function cartridgeFiles(folio: Folio, questions: readonly Question[], lin
   const items = itemsOf(folio, questions)
   const files: ArchiveFile[] = links.map(l => ({
     path: `links/${l.id}.xml`,
-    data: `${HEAD}<webLink ${named(`${CC}/imswl_v1p3`, 'ccv1p3_imswl_v1p3.xsd')}"><title>${x(l.name)}</title><url href="${x(l.url)}" target="_blank"/></webLink>`,
+    data: xmlFile({
+      webLink: {
+        ...named(`${CC}/imswl_v1p3`, 'ccv1p3_imswl_v1p3.xsd'),
+        title: l.name,
+        url: { '@href': l.url, '@target': '_blank' },
+      },
+    }),
   }))
   if (items.length) files.push({ path: 'practice/assessment.xml', data: assessment(folio.title, items) })
   const resources = [
@@ -48,14 +54,22 @@ export function cartridgeFiles(folio: Folio, questions: readonly Question[], lin
   return [{ path: 'imsmanifest.xml', data: manifest(folio.title, resources) }, ...files]
 }
 
-const XSI = 'xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"'
 const CC = 'http://www.imsglobal.org/xsd/imsccv1p3'
 /** Where the profile's schemas are published. */
 const PROFILE = 'http://www.imsglobal.org/profile/cc/ccv1p3'
-/** What an XML file is written in, and by which schema. */
-const named = (space: string, schema: string, more = '') =>
-  `xmlns="${space}"${more} ${XSI} xsi:schemaLocation="${space} ${PROFILE}/${schema}`
-const HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n'
+/** What an XML file is written in, and by which schema. @param more of those, by the prefix of their names */
+const named = (
+  space: string,
+  schema: string,
+  more: Readonly<Record<string, [space: string, schema: string]>> = {},
+) => ({
+  '@xmlns': space,
+  ...Object.fromEntries(Object.entries(more).map(([prefix, [other]]) => [`@xmlns:${prefix}`, other])),
+  '@xmlns:xsi': 'http://www.w3.org/2001/XMLSchema-instance',
+  '@xsi:schemaLocation': [[space, schema], ...Object.values(more)]
+    .map(([of, file]) => `${of} ${PROFILE}/${file}`)
+    .join(' '),
+})
 
 interface Resource {
   id: string
@@ -65,13 +79,30 @@ interface Resource {
 }
 function manifest(title: string, resources: readonly Resource[]): string {
   const lom = 'http://ltsc.ieee.org/xsd/imsccv1p3/LOM/manifest'
-  const space = named(`${CC}/imscp_v1p1`, 'ccv1p3_imscp_v1p2_v1p0.xsd', ` xmlns:lomimscc="${lom}"`)
-  return `${HEAD}<manifest identifier="folio" ${space} ${lom} ${PROFILE}/LOM/ccv1p3_lommanifest_v1p0.xsd">
-<metadata><schema>IMS Common Cartridge</schema><schemaversion>1.3.0</schemaversion><lomimscc:lom><lomimscc:general><lomimscc:title><lomimscc:string>${x(title)}</lomimscc:string></lomimscc:title></lomimscc:general></lomimscc:lom></metadata>
-<organizations><organization identifier="lesson" structure="rooted-hierarchy"><item identifier="root"><item identifier="folder"><title>${x(title)}</title>${resources.map(r => `<item identifier="item-${r.id}" identifierref="${r.id}"><title>${x(r.name)}</title></item>`).join('')}</item></item></organization></organizations>
-<resources>${resources.map(r => `<resource identifier="${r.id}" type="${r.type}"><file href="${r.path}"/></resource>`).join('')}</resources>
-</manifest>
-`
+  const items = resources.map(r => ({ '@identifier': `item-${r.id}`, '@identifierref': r.id, 'title': r.name }))
+  return xmlFile({
+    manifest: {
+      '@identifier': 'folio',
+      ...named(`${CC}/imscp_v1p1`, 'ccv1p3_imscp_v1p2_v1p0.xsd', {
+        lomimscc: [lom, 'LOM/ccv1p3_lommanifest_v1p0.xsd'],
+      }),
+      'metadata': {
+        'schema': 'IMS Common Cartridge',
+        'schemaversion': '1.3.0',
+        'lomimscc:lom': { 'lomimscc:general': { 'lomimscc:title': { 'lomimscc:string': title } } },
+      },
+      'organizations': {
+        organization: {
+          '@identifier': 'lesson',
+          '@structure': 'rooted-hierarchy',
+          'item': { '@identifier': 'root', 'item': { '@identifier': 'folder', title, 'item': items } },
+        },
+      },
+      'resources': {
+        resource: resources.map(r => ({ '@identifier': r.id, '@type': r.type, 'file': { '@href': r.path } })),
+      },
+    },
+  })
 }
 
 /** What is practised: what the plan says to do next, and the options questions of the sheet themselves. */
@@ -112,31 +143,54 @@ function itemsOf(folio: Folio, questions: readonly Question[]): Item[] {
 }
 
 function assessment(title: string, items: readonly Item[]): string {
-  const space = named('http://www.imsglobal.org/xsd/ims_qtiasiv1p2', 'ccv1p3_qtiasiv1p2p1_v1p0.xsd')
-  const profile = field('qmd_assessmenttype', 'Examination') + field('cc_profile', 'cc.exam.v0p1')
-  return `${HEAD}<questestinterop ${space}"><assessment ident="practice" title="${x(title)}"><qtimetadata>${profile}</qtimetadata><section ident="root_section">${items.map(item).join('')}</section></assessment></questestinterop>
-`
+  return xmlFile({
+    questestinterop: {
+      ...named('http://www.imsglobal.org/xsd/ims_qtiasiv1p2', 'ccv1p3_qtiasiv1p2p1_v1p0.xsd'),
+      assessment: {
+        '@ident': 'practice',
+        '@title': title,
+        'qtimetadata': {
+          qtimetadatafield: [field('qmd_assessmenttype', 'Examination'), field('cc_profile', 'cc.exam.v0p1')],
+        },
+        'section': { '@ident': 'root_section', 'item': items.map(itemTree) },
+      },
+    },
+  })
 }
 
-const field = (label: string, entry: string) =>
-  `<qtimetadatafield><fieldlabel>${label}</fieldlabel><fieldentry>${entry}</fieldentry></qtimetadatafield>`
-const material = (text: string) => `<material><mattext texttype="text/plain">${x(text)}</mattext></material>`
+const field = (fieldlabel: string, fieldentry: string) => ({ fieldlabel, fieldentry })
+const material = (text: string) => ({ mattext: { '@texttype': 'text/plain', '#': text } })
 
-function item({ id, title, text, options, answers, hint }: Item): string {
+function itemTree({ id, title, text, options, answers, hint }: Item): XmlTree {
   const choice = options.length > 0
-  const kind = choice ? 'cc.multiple_choice.v0p1' : 'cc.fib.v0p1'
-  const response = choice
-    ? `<response_lid ident="answer" rcardinality="Single"><render_choice>${options.map((o, i) => `<response_label ident="o${i + 1}">${material(o.text.trim() ? `${o.label}  ${o.text}` : o.label)}</response_label>`).join('')}</render_choice></response_lid>`
-    : `<response_str ident="answer" rcardinality="Single"><render_fib prompt="Dashline"/></response_str>`
+  const asked = { '@ident': 'answer', '@rcardinality': 'Single' }
+  const labels = options.map((o, i) => ({
+    '@ident': `o${i + 1}`,
+    'material': material(o.text.trim() ? `${o.label}  ${o.text}` : o.label),
+  }))
   const right = choice ? [`o${options.findIndex(o => o.label === answers[0]) + 1}`] : answers
-  const scored = right
-    .map(
-      value =>
-        `<respcondition continue="No"><conditionvar><varequal respident="answer"${choice ? '' : ' case="No"'}>${x(value)}</varequal></conditionvar><setvar action="Set" varname="SCORE">100</setvar></respcondition>`,
-    )
-    .join('')
-  const feedback = hint.trim()
-    ? `<itemfeedback ident="hint"><hint><hintmaterial>${material(hint)}</hintmaterial></hint></itemfeedback>`
-    : ''
-  return `<item ident="${id}" title="${x(title)}"><itemmetadata><qtimetadata>${field('cc_profile', kind)}</qtimetadata></itemmetadata><presentation>${material(text)}${response}</presentation><resprocessing><outcomes><decvar maxvalue="100" minvalue="0" varname="SCORE" vartype="Decimal"/></outcomes>${scored}</resprocessing>${feedback}</item>`
+  return {
+    '@ident': id,
+    '@title': title,
+    'itemmetadata': {
+      qtimetadata: { qtimetadatafield: field('cc_profile', choice ? 'cc.multiple_choice.v0p1' : 'cc.fib.v0p1') },
+    },
+    'presentation': {
+      material: material(text),
+      ...(choice
+        ? { response_lid: { ...asked, render_choice: { response_label: labels } } }
+        : { response_str: { ...asked, render_fib: { '@prompt': 'Dashline' } } }),
+    },
+    'resprocessing': {
+      outcomes: { decvar: { '@maxvalue': '100', '@minvalue': '0', '@varname': 'SCORE', '@vartype': 'Decimal' } },
+      respcondition: right.map(value => ({
+        '@continue': 'No',
+        'conditionvar': { varequal: { '@respident': 'answer', ...(choice ? {} : { '@case': 'No' }), '#': value } },
+        'setvar': { '@action': 'Set', '@varname': 'SCORE', '#': '100' },
+      })),
+    },
+    ...(hint.trim()
+      ? { itemfeedback: { '@ident': 'hint', 'hint': { hintmaterial: { material: material(hint) } } } }
+      : {}),
+  }
 }

@@ -1,7 +1,6 @@
-import { XMLBuilder } from 'fast-xml-parser'
 import { vttTime } from '../captions/vtt'
-import { noControls } from './names'
 import { encodePath, isClosed, type PublishedFolio } from './page'
+import { xmlFile } from './xml'
 
 /** The name of the feed beside the page. */
 export const FEED = 'feed.xml'
@@ -26,11 +25,11 @@ export function feedOf(folio: PublishedFolio, link: string, since: ReadonlyMap<s
     const place = `${link || 'index.html'}#q${i + 1}`
     return [
       {
-        'title': noControls(`${q.number}  ${q.title}`.trim()),
+        'title': `${q.number}  ${q.title}`.trim(),
         'link': place,
         'guid': { '@isPermaLink': 'false', '#': `${folio.id}/${q.id}` },
         'pubDate': inMail(since.get(q.id) ?? at),
-        'description': noControls(q.print.join('\n')),
+        'description': q.print.join('\n'),
         ...(q.video
           ? {
               enclosure: {
@@ -44,7 +43,7 @@ export function feedOf(folio: PublishedFolio, link: string, since: ReadonlyMap<s
           '@version': '1.2',
           'psc:chapter': q.chapters.map(({ t, title }) => ({
             '@start': vttTime(t),
-            '@title': noControls(title),
+            '@title': title,
             '@href': `${place}&t=${t / 1000}`,
           })),
         },
@@ -53,18 +52,16 @@ export function feedOf(folio: PublishedFolio, link: string, since: ReadonlyMap<s
   })
   const about = [folio.course, folio.plan.lesson].filter(Boolean).join(', ')
   const channel = {
-    title: noControls(folio.title),
+    title: folio.title,
     link: link || 'index.html',
-    description: noControls(about || folio.title),
+    description: about || folio.title,
     language: 'en',
-    ...(folio.author ? { 'dc:creator': noControls(folio.author) } : {}),
+    ...(folio.author ? { 'dc:creator': folio.author } : {}),
     lastBuildDate: inMail(at),
     ...(link ? { 'atom:link': { '@href': link + FEED, '@rel': 'self', '@type': 'application/rss+xml' } } : {}),
     item: items,
   }
-  const xml = new XMLBuilder({ ignoreAttributes: false, attributeNamePrefix: '@', textNodeName: '#', format: true })
-  const rss = xml.build({ rss: { '@version': '2.0', ...SPACES, channel } })
-  return `<?xml version="1.0" encoding="UTF-8"?>\n${rss}`
+  return xmlFile({ rss: { '@version': '2.0', ...SPACES, channel } })
 }
 
 /**

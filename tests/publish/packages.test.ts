@@ -1,4 +1,5 @@
-import { XMLParser, XMLValidator } from 'fast-xml-parser'
+import { DOMParser, onErrorStopParsing, type Document, type Element } from '@xmldom/xmldom'
+import { XMLParser } from 'fast-xml-parser'
 import ICAL from 'ical.js'
 import { describe, expect, it } from 'vitest'
 import type { Folio } from '../../core/folio'
@@ -66,8 +67,41 @@ describe('a cartridge', () => {
   const list = ['item', 'resource', 'file', 'varequal', 'respcondition', 'response_label', 'qtimetadatafield']
   const parser = new XMLParser({ ignoreAttributes: false, isArray: name => list.includes(name) })
   const read = (path: string) => parser.parse(String(files.find(f => f.path === path)!.data)) as Record<string, never>
-  it('is well formed, whatever is written in it', () => {
-    for (const file of files) expect(XMLValidator.validate(String(file.data)), file.path).toBe(true)
+  /** As another reader than the one whose writer made it reads it; what is not well formed is thrown. */
+  const parsed = (path: string): Document =>
+    new DOMParser({ onError: onErrorStopParsing }).parseFromString(
+      String(files.find(f => f.path === path)!.data),
+      'text/xml',
+    )
+  const all = (of: Document | Element, name: string) => [...of.getElementsByTagName(name)]
+  it('is well formed, and says what was typed, whatever that is', () => {
+    const plain = NASTY.replace('\u0007', ' ')
+    for (const file of files) expect(parsed(file.path).documentElement, file.path).not.toBeNull()
+    const texts = all(parsed('practice/assessment.xml'), 'mattext').map(e => e.textContent)
+    expect(texts.slice(0, 1)).toEqual([plain])
+    expect(texts).toContain('A  0 <km>')
+    const [, practice] = cartridgeFiles({ ...of, title: 'true' }, questions, '')
+    expect(String(practice!.data)).toContain('<assessment ident="practice" title="true">')
+    expect(all(parsed('links/link-1.xml'), 'title')[0]!.textContent).toContain(plain.trimEnd())
+    expect(all(parsed('links/link-2.xml'), 'url')[0]!.getAttribute('href')).toBe('https://site.example/0123/#q2')
+  })
+  it('has its elements in the order of the published schemas (QTI 1.2.1 and IMS CP, sequences)', () => {
+    const order = (of: Element) => [...of.childNodes].filter(c => c.nodeType === 1).map(c => c.nodeName)
+    const [first, second] = all(parsed('practice/assessment.xml'), 'item') as [Element, Element]
+    expect(order(first)).toEqual(['itemmetadata', 'presentation', 'resprocessing', 'itemfeedback'])
+    expect(order(all(second, 'presentation')[0]!)).toEqual(['material', 'response_lid'])
+    expect(order(all(first, 'resprocessing')[0]!)).toEqual(['outcomes', 'respcondition', 'respcondition'])
+    expect(order(all(first, 'respcondition')[0]!)).toEqual(['conditionvar', 'setvar'])
+    const manifest = parsed('imsmanifest.xml').documentElement!
+    expect(order(manifest)).toEqual(['metadata', 'organizations', 'resources'])
+    expect(order(all(manifest, 'item')[1]!)).toEqual(['title', ...files.slice(1).map(() => 'item')])
+    // Names of schemas in pairs: what is written, and where it is described.
+    const places = manifest.getAttribute('xsi:schemaLocation')!.split(' ')
+    expect(places.filter((_, i) => i % 2 === 0)).toEqual([
+      manifest.getAttribute('xmlns'),
+      manifest.getAttribute('xmlns:lomimscc'),
+    ])
+    expect(places.filter((_, i) => i % 2).every(p => /^http:\/\/www\.imsglobal\.org\/.*\.xsd$/.test(p))).toBe(true)
   })
   it('lists every file once, of a known kind, and each of its items (IMS CC 1.3, 4)', () => {
     const { manifest } = read('imsmanifest.xml') as unknown as {
