@@ -1,4 +1,4 @@
-import { newId, type Question, type Reply } from '#core/folio'
+import { newId, Trouble, type Reply } from '#core/folio'
 import type { Lesson } from '#core/lesson'
 import type { ReadHandIn } from '#core/publish'
 import { explained, openHandIn, stuckPicture } from '../work/handIns'
@@ -43,6 +43,9 @@ export const useHandIns = defineStore('handIns', () => {
     if (opened.length === 1) await show(opened[0]!)
   }
 
+  /** The question that a hand-in is about, as it is now; it may be gone. */
+  const questionOf = (handIn: ReadHandIn) => store.questions.find(q => q.id === handIn.question.id)
+
   async function show(handIn: ReadHandIn) {
     const { folio } = store
     if (!folio) return
@@ -53,8 +56,8 @@ export const useHandIns = defineStore('handIns', () => {
         shown.value = { of: handIn, kind: 'replay', lesson, sound: handIn.sound?.data.slice().buffer ?? null, release }
         return
       }
-      const question = store.questions.find(q => q.id === handIn.question.id)!
-      const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger!)
+      const edition = await editionAsked(handIn)
+      if (!edition) throw gone(handIn)
       const url = URL.createObjectURL(await stuckPicture(folio, edition, handIn))
       shown.value = { of: handIn, kind: 'picture', url, release: () => URL.revokeObjectURL(url) }
     } catch (error) {
@@ -69,22 +72,25 @@ export const useHandIns = defineStore('handIns', () => {
     all.value = all.value.filter(h => h !== handIn)
   }
 
-  /** The step that was asked about, by its id. */
-  async function stepAsked(question: Question, handIn: Stuck): Promise<string | undefined> {
-    if (!question.ledger) return undefined
-    const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger)
-    return edition.time.steps.findLast(s => s.from <= handIn.stuck.t + 1)?.step.id
+  /** The edition of the question that was asked about; undefined where it is gone, or no longer recorded. */
+  async function editionAsked(handIn: Stuck) {
+    const question = questionOf(handIn)
+    return question?.ledger && (await proof.editionOfTake(takeOf(question, store.takes), question.ledger))
   }
+
+  /** The step that was asked about, by its id. */
+  const stepAsked = async (handIn: Stuck) =>
+    (await editionAsked(handIn))?.time.steps.findLast(s => s.from <= handIn.stuck.t + 1)?.step.id
 
   /** Answers a question on the page, in words. */
   async function reply(handIn: Stuck, says: string) {
-    const question = store.questions.find(q => q.id === handIn.question.id)
-    const stepId = question && (await stepAsked(question, handIn))
+    const stepId = await stepAsked(handIn)
     await putAnswer(handIn, { ...(stepId ? { stepId } : {}), says })
   }
 
   /** The message is answered, and is put away. */
   async function putAnswer(handIn: Stuck, says: Pick<Reply, 'stepId' | 'says'>) {
+    if (!questionOf(handIn)) return notices.tell(gone(handIn), 'answering a student')
     const answer = { id: newId(), asked: handIn.stuck.says.trim(), ...says }
     store.changeQuestion(handIn.question.id, 'answer a student', q => {
       q.replies = [...(q.replies ?? []), answer]
@@ -99,16 +105,15 @@ export const useHandIns = defineStore('handIns', () => {
 
   /** What is answered by a step that is being recorded; `known`: steps that were added before. */
   let recorded: { handIn: Stuck; known: ReadonlySet<string> } | null = null
-  const addedTo = (id: string) => store.questions.find(q => q.id === id)?.ledger?.steps.filter(s => s.added) ?? []
+  const addedFor = (handIn: Stuck) => questionOf(handIn)?.ledger?.steps.filter(s => s.added) ?? []
   /** Records a step that answers it, behind the step that was asked about. */
   async function recordAnswer(handIn: Stuck) {
-    const { id } = handIn.question
-    const question = store.questions.find(q => q.id === id)
-    const stepId = question && (await stepAsked(question, handIn))
+    const stepId = await stepAsked(handIn)
     if (!stepId) return
-    recorded = { handIn, known: new Set(addedTo(id).map(s => s.id)) }
+    recorded = { handIn, known: new Set(addedFor(handIn).map(s => s.id)) }
     close()
-    await navigateTo({ path: `/folio/${store.folio!.id}/solve`, query: { q: id, step: stepId, as: 'after' } })
+    const query = { q: handIn.question.id, step: stepId, as: 'after' }
+    await navigateTo({ path: `/folio/${store.folio!.id}/solve`, query })
   }
   // Once the step is there, the question is answered by it.
   watch(
@@ -116,7 +121,7 @@ export const useHandIns = defineStore('handIns', () => {
     () => {
       if (!recorded) return
       const { handIn, known } = recorded
-      const made = addedTo(handIn.question.id).find(s => !known.has(s.id))
+      const made = addedFor(handIn).find(s => !known.has(s.id))
       if (!made) return
       recorded = null
       void putAnswer(handIn, { stepId: made.id, says: 'This step is about it.' })
@@ -125,3 +130,11 @@ export const useHandIns = defineStore('handIns', () => {
 
   return { all, shown, open, show, close, remove, reply, recordAnswer }
 })
+
+const gone = ({ name }: ReadHandIn) =>
+  new Trouble(
+    'question-gone',
+    `The question that ${name} is about is no longer in the folio.`,
+    'What was written is kept.',
+    'Take back what removed the question, or put the message away.',
+  )

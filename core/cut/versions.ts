@@ -1,5 +1,5 @@
 import { newId } from '../folio/known'
-import type { Ledger, Question, Step, Take, Version } from '../folio/model'
+import type { Ledger, Question, Step, StepTake, Take, Version } from '../folio/model'
 import type { TakeEvent } from '../take/events'
 import { inOrder, ledgerOfTake } from './ledger'
 
@@ -13,6 +13,9 @@ export const isRemade = (step: Remade): boolean => Boolean(step.anew ?? step.voi
 
 const same = (a: Remade, b: Remade) =>
   JSON.stringify([a.anew ?? null, a.voice ?? null]) === JSON.stringify([b.anew ?? null, b.voice ?? null])
+
+/** Whether something of a step can be recorded once more; one that was added has no sound of its take to write over. */
+export const canRemake = (step: Pick<Step, 'added'>, as: StepTake): boolean => as !== 'ink' || !step.added
 
 /** All that was recorded for a step later, the first first. */
 export function versionsOf(step: Step): readonly Version[] {

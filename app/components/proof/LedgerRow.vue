@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isRemade, remadeInWords, stepName, useVersion, versionsOf } from '#core/cut'
+import { canRemake, isRemade, remadeInWords, stepName, useVersion, versionsOf } from '#core/cut'
 import { pictureOfStep } from '#core/edition/proofing'
 import type { StepTake } from '#core/folio'
 import { clockTime } from '#core/publish'
@@ -73,12 +73,13 @@ const picture = computed(() => {
 const minHeight = computed(() =>
   Math.max(LEAST_ROW, Math.min(420, ((row.value.stretch.to - row.value.stretch.from) / 1000) * PX_PER_SECOND)),
 )
-const REMAKES = computed((): [as: StepTake, label: string, icon: string][] => [
+const REMAKES: [as: StepTake, label: string, icon: string][] = [
   ['anew', 'Record it anew', 'i-lucide-circle-dot'],
   ['voice', 'Say it again', 'i-lucide-mic'],
-  ...(step.value.added ? [] : [['ink', 'Write it again', 'i-lucide-pen-line'] as [StepTake, string, string]]),
+  ['ink', 'Write it again', 'i-lucide-pen-line'],
   ['after', 'Record a step after it', 'i-lucide-list-plus'],
-])
+]
+const remakes = computed(() => REMAKES.filter(([as]) => canRemake(step.value, as)))
 const remake = (as: StepTake) =>
   navigateTo({ path: `/folio/${store.folio!.id}/solve`, query: { q: proof.question!.id, step: step.value.id, as } })
 const putBack = () => proof.editStep(step.value.id, 'put the first version back', s => useVersion(s, null))
@@ -140,7 +141,7 @@ const menu = computed(() =>
         : { label: 'Copy', icon: 'i-lucide-copy', onSelect: () => ledger.copy(props.place) },
     ],
     [
-      ...REMAKES.value.map(([as, label, icon]) => ({ label, icon, onSelect: () => remake(as) })),
+      ...remakes.value.map(([as, label, icon]) => ({ label, icon, onSelect: () => remake(as) })),
       ...(versionsOf(step.value).length > (step.value.added ? 1 : 0)
         ? [
             {

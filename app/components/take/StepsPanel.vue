@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Question, StepTake, Take } from '#core/folio'
-import { stepName } from '#core/cut'
+import { canRemake, stepName } from '#core/cut'
 import { clockTime, dayOf } from '#core/publish'
 import { pathOf } from '#core/take'
 
@@ -169,7 +169,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
         <p class="mt-3 mb-1 text-sm text-toned">Only this step; what comes after it stays</p>
         <div class="flex gap-1">
           <UButton
-            v-for="[as, label, icon, title] in REMAKES.filter(([as]) => as !== 'ink' || !step.added)"
+            v-for="[as, label, icon, title] in REMAKES.filter(([as]) => canRemake(step, as))"
             :key="as"
             class="h-11 grow justify-center px-1"
             color="neutral"
