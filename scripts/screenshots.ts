@@ -36,7 +36,6 @@ const go = async (stage: string, question: string, ready: string) => {
 
 await page.goto(app.origin)
 await page.waitForSelector('[data-part=folio] canvas')
-await shot('home')
 await settings({
   pen: 'sim:pen',
   countdown: 0,
@@ -206,6 +205,10 @@ await page.keyboard.press('p')
 await page.waitForSelector('[data-part=check-report]', { timeout: 120_000 })
 await page.waitForSelector('[data-part=version-now]')
 await shot('publish')
+await page.goto(app.origin)
+await page.waitForSelector('[data-part=published-list]')
+await page.waitForSelector('[data-part=folio] canvas')
+await shot('home')
 await browser.close()
 rmSync(browser.profile, { recursive: true, force: true, maxRetries: 5 })
 app.stop()
