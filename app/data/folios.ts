@@ -1,6 +1,7 @@
 import { asTrouble, migrateFolio, Take, Trouble, type Folio } from '#core/folio'
 import type { WholeFolio } from '#core/publish'
 import { db } from './db'
+import { forgetMadeSounds } from './madeSounds'
 import { loadCamera, readLog } from './takes'
 import { removeFile } from './files'
 
@@ -148,7 +149,7 @@ export async function removeFolio(id: string): Promise<void> {
     await db.pictures.where('takeId').anyOf(takes).delete()
     await db.cameras.bulkDelete(takes)
     await db.publications.where('folioId').equals(id).delete()
-    await db.madeSounds.where('folioId').equals(id).delete()
+    await forgetMadeSounds(id)
   })
   for (const row of publications) {
     const file = (row.doc as { file?: unknown }).file

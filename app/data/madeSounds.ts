@@ -8,6 +8,11 @@ export async function madeSound(key: string): Promise<Blob | null> {
   return row?.blob ?? null
 }
 
+/** Forgets what was made for a folio, so that it is made anew. */
+export async function forgetMadeSounds(folioId: string): Promise<void> {
+  await db.madeSounds.where('folioId').equals(folioId).delete()
+}
+
 /** Keeps a made sound in place of the earlier one of its question; where there is no room, it is not kept. */
 export async function keepMadeSound(key: string, folioId: string, questionId: string, blob: Blob): Promise<void> {
   try {

@@ -6,7 +6,7 @@ import { isFresh } from '#core/video'
 import { openFile } from '../data/files'
 import { removePublication, storePublication, type Publication } from '../data/publications'
 import { handOver, pack } from '../work/folioFile'
-import { studentPreview, studentSite, type PageOptions, type StudentSite } from '../work/package'
+import { forgetMade, studentPreview, studentSite, type PageOptions, type StudentSite } from '../work/package'
 import { faultTrouble, verifySite, type SiteReport } from '../work/verify'
 import {
   possibleContainers,
@@ -246,7 +246,10 @@ export const usePublish = defineStore('publish', () => {
   ) {
     doing('Checking what goes out')
     report.value = await verifySite(site, files, folio, { onProgress: setShare, signal, ...(known ? { known } : {}) })
-    if (report.value.faults.length) throw faultTrouble(report.value)
+    if (!report.value.faults.length) return
+    // What was kept may be what is wrong; the next time it is made anew.
+    await forgetMade(folio)
+    throw faultTrouble(report.value)
   }
 
   /** Pages of the worksheet, and whether students get them; read when the screen is opened. */

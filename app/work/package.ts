@@ -20,6 +20,7 @@ import {
 import script from '../../student/built/player.js?raw'
 import scriptUrl from '../../student/built/player.js?url'
 import style from '../../student/built/page.css?raw'
+import { forgetMadeSounds } from '../data/madeSounds'
 import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'
 import { beginLesson, makeLesson, type BegunLesson, type MadeLesson } from './lesson'
@@ -220,6 +221,11 @@ const closedOf = ({ id, number, title }: Question, { next }: Shown) => ({
  * was changed. Documents are never written over, only made anew.
  */
 const kept = new WeakMap<Question, Map<string, MadeCut>>()
+/** Forgets cuts and sounds that were made of a folio: what of it is wrong is made anew. */
+export async function forgetMade({ id, questions }: Folio): Promise<void> {
+  for (const question of questions) kept.delete(question)
+  await forgetMadeSounds(id)
+}
 const pagesAs = new WeakMap<Folio['pages'], number>()
 let pagesKnown = 0
 function keptAs(folio: Folio, name: string, question: Question, { videos, host }: PageOptions): string {

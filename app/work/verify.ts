@@ -70,11 +70,11 @@ export async function verifySite(
       try {
         for (const cut of cuts) {
           signal.throwIfAborted()
-          await checked(report, 'index.html', () => verifyData(cut, site, report))
-          await checked(report, cut.lesson.lesson.sound?.path ?? '', () => verifySound(cut, files, runner, report))
-          await checked(report, `${cut.published.base}.captions.vtt`, () => verifyCaptions(cut, urls, report))
+          await checked(report, 'index.html', cut, () => verifyData(cut, site, report))
+          await checked(report, cut.lesson.lesson.sound?.path ?? '', cut, () => verifySound(cut, files, runner, report))
+          await checked(report, `${cut.published.base}.captions.vtt`, cut, () => verifyCaptions(cut, urls, report))
           if (cut.video)
-            await checked(report, cut.published.video!.path, () => verifyVideo(cut, files, folio, runner, report))
+            await checked(report, cut.published.video!.path, cut, () => verifyVideo(cut, files, folio, runner, report))
           step()
         }
       } finally {
@@ -84,7 +84,7 @@ export async function verifySite(
     const seen = async () => {
       for (const { html } of site.pages) {
         signal.throwIfAborted()
-        await checked(report, 'index.html', () => verifyPage(html, cuts, urls, folio, report))
+        await checked(report, 'index.html', null, () => verifyPage(html, cuts, urls, folio, report))
         step()
       }
     }
@@ -109,14 +109,14 @@ function checkFeed(feed: string, files: ReadonlyMap<string, Blob>): Fault[] {
   })
 }
 
-/** What throws while it is checked is a fault of its file. */
-async function checked(report: SiteReport, file: string, check: () => Promise<void>): Promise<void> {
+/** What throws while it is checked is a fault of its file. @param cut whose file it is, where it is one question's */
+async function checked(report: SiteReport, file: string, cut: SiteCut | null, check: () => Promise<void>) {
   try {
     await check()
   } catch (error) {
     report.faults.push({
       file,
-      what: `cannot be checked (${error instanceof Error ? error.message : String(error)})`,
+      what: `${cut ? `of question ${cut.published.number} ` : ''}cannot be checked (${error instanceof Error ? error.message : String(error)})`,
       next: 'Publish once more; if it happens again, publish from another browser.',
     })
   }

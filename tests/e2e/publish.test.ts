@@ -325,3 +325,33 @@ describe('messages', () => {
     expect(await steps()).toBe(before + 1)
   }, 180_000)
 })
+
+describe('what goes out', () => {
+  it('is shown to nobody where it fails a check: the file is named, and made anew the next time', async () => {
+    // One sound is another question's, one is none at all.
+    await page.evaluate(async () => {
+      const open = indexedDB.open('orthograph')
+      await new Promise(r => (open.onsuccess = r))
+      const sounds = open.result.transaction('madeSounds', 'readwrite').objectStore('madeSounds')
+      const read = sounds.getAll()
+      await new Promise(r => (read.onsuccess = r))
+      const [one, two, three] = read.result as { blob: Blob }[]
+      sounds.put({ ...one, blob: two!.blob })
+      const last = sounds.put({ ...three, blob: new Blob(['none'], { type: 'audio/mp4' }) })
+      await new Promise(r => (last.onsuccess = r))
+      open.result.close()
+    })
+    await publishPage()
+    await see(page, 'Students have version 5')
+    await page.keyboard.press('p')
+    await see(page, 'Nothing went out: ', 60_000)
+    const told = await page.$eval('[data-part=check-report]', e => (e as HTMLElement).innerText)
+    const wrong = new Set(told.match(/sound\/[0-9a-f]{16}\.m4a/g))
+    expect(wrong.size, told).toBeGreaterThanOrEqual(2)
+    expect(told).toMatch(/of question \d cannot be checked/)
+    expect(told).toContain('Publish once more')
+    await see(page, 'Students have version 5')
+    await publishChanges(6)
+    page.faults.splice(0, page.faults.length, ...page.faults.filter(f => !f.includes('m4a')))
+  }, 120_000)
+})
