@@ -312,6 +312,8 @@ describe('devices of a browser', () => {
     await view.waitForSelector('[data-part=camera-sign]')
     await view.keyboard.press('r')
     await view.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
+    // A busy machine may be late with the first pictures.
+    for (let n = 0; n < 100 && !(await rows(view, 'pictures')).length; n++) await wait(100)
     await wait(2200)
     await view.keyboard.press('s')
     await view.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
@@ -329,7 +331,8 @@ describe('devices of a browser', () => {
       (await filesIn<{ takeId: string }>(view, 'sounds', 'blob')).find(f => f.takeId === take!.id)!.bytes,
     )
     toldGaps(`${file}.webm`, take!.doc)
-    expect(pictureTimes(`${file}.webm`).length).toBeGreaterThan((take!.doc.durationMs / 1000) * 3)
+    const times = pictureTimes(`${file}.webm`)
+    expect(times.length).toBeGreaterThan((take!.doc.durationMs / 1000 - times[0]!) * 3)
     const pcm = soundOf(`${file}.flac`)
     expect(pcm.some(v => Math.abs(v) > 3000)).toBe(true)
     for (const { from, to } of take!.doc.gaps)
