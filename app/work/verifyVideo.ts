@@ -22,7 +22,8 @@ export async function verifyVideo(
   const { path } = cut.published.video!
   const of = cut.video!
   const { ALL_FORMATS, BlobSource, Input, VideoSampleSink } = await import('mediabunny')
-  const fault = (what: string) => report.faults.push({ file: path, what, next: 'Render this video again.' })
+  const fault = (what: string) =>
+    report.faults.push({ file: path, what, next: 'Render this video again, then publish.' })
   const file = files.get(path)
   if (!file) return
   report.videos++
@@ -67,6 +68,10 @@ export async function verifyVideo(
       report.sounds += heard.compared
       for (const what of heard.faults) fault(what)
     }
+  } catch (error) {
+    fault(
+      `of question ${cut.published.number} cannot be read (${error instanceof Error ? error.message : String(error)})`,
+    )
   } finally {
     input.dispose()
   }
