@@ -1,4 +1,4 @@
-import { Trouble, type Folio } from '#core/folio'
+import { reasonOf, Trouble, type Folio } from '#core/folio'
 import { base64, decodeLesson, deflated, encodeLesson, fromBase64, inflated, type Lesson } from '#core/lesson'
 import { checkAddresses, encodePath, FEED, unlikeness, type Fault } from '#core/publish'
 import { BoardIndex, type Board } from '#core/take'
@@ -116,7 +116,7 @@ async function checked(report: SiteReport, file: string, cut: SiteCut | null, ch
   } catch (error) {
     report.faults.push({
       file,
-      what: `${cut ? `of question ${cut.published.number} ` : ''}cannot be checked (${error instanceof Error ? error.message : String(error)})`,
+      what: `${cut ? `of question ${cut.published.number} ` : ''}cannot be checked (${reasonOf(error)})`,
       next: 'Publish once more; if it happens again, publish from another browser.',
     })
   }

@@ -1,4 +1,4 @@
-import type { Folio } from '#core/folio'
+import { reasonOf, type Folio } from '#core/folio'
 import { unlikeness } from '#core/publish'
 import type { SiteCut } from './package'
 import type { SiteReport } from './verify'
@@ -69,9 +69,7 @@ export async function verifyVideo(
       for (const what of heard.faults) fault(what)
     }
   } catch (error) {
-    fault(
-      `of question ${cut.published.number} cannot be read (${error instanceof Error ? error.message : String(error)})`,
-    )
+    fault(`of question ${cut.published.number} cannot be read (${reasonOf(error)})`)
   } finally {
     input.dispose()
   }

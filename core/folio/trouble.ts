@@ -40,7 +40,7 @@ export function asTrouble(error: unknown, doing: string): Trouble {
   if (error instanceof Trouble) return error
   if (isTroubleData(error)) return new Trouble(error.code, error.what, error.safe, error.next)
   const name = error instanceof Error ? error.name : ''
-  const detail = error instanceof Error ? error.message : String(error)
+  const detail = reasonOf(error)
   if (name === 'QuotaExceededError' || /quota/i.test(detail)) return storageFull(doing, error)
   return new Trouble(
     'unexpected',
@@ -82,3 +82,6 @@ export function notEnough(code: string, text: string, { label, example }: { labe
     `Type it like this: ${example}`,
   )
 }
+
+/** What an error says of itself. */
+export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error))
