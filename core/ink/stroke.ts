@@ -1,8 +1,14 @@
-import { getStroke } from 'perfect-freehand'
+import { getStrokeOutlinePoints, getStrokePoints } from 'perfect-freehand'
 import { ROLE_STYLES, type PenRole } from './roles'
 
 /** Numbers a point takes in a flat array: x, y (points), pressure (0…1), t (take ms). */
 export const POINT_SIZE = 4
+
+/**
+ * Units of the outline package in a point. It leaves out what lies within 3 units of a stroke's end, and makes a dot
+ * 1 unit long: at this scale both are far below a pixel, however closely a video looks (32 pixels a point).
+ */
+const UNITS_A_POINT = 512
 
 /** What made the stroke; only a pen knows pressure. */
 export type InkTool = 'pen' | 'touch' | 'mouse'
@@ -58,11 +64,15 @@ function ring(
   simulatePressure: boolean,
   last: boolean,
 ): number[] {
-  const outline = getStroke(samples, { size: width, thinning, smoothing: 0.55, streamline, simulatePressure, last })
+  const scaled = samples.map(([x, y, p]): [number, number, number] => [x * UNITS_A_POINT, y * UNITS_A_POINT, p])
+  // Without a size, the package keeps the samples of a stroke's first width: a small hook begins with them.
+  const points = getStrokePoints(scaled, { streamline, size: 0, last })
+  const size = width * UNITS_A_POINT
+  const outline = getStrokeOutlinePoints(points, { size, thinning, smoothing: 0.55, simulatePressure, last })
   const flat = new Array<number>(outline.length * 2)
   outline.forEach(([x, y], i) => {
-    flat[2 * i] = x!
-    flat[2 * i + 1] = y!
+    flat[2 * i] = x / UNITS_A_POINT
+    flat[2 * i + 1] = y / UNITS_A_POINT
   })
   return flat
 }
@@ -95,7 +105,8 @@ function dashes(samples: [number, number, number][], dash: number, gap: number):
     left -= span
     if (inDash) piece.push([x1, y1, p1])
   }
-  if (inDash && piece.length) out.push(piece)
+  // A stroke ends where the pen was lifted, also where that is in a gap.
+  out.push(inDash ? piece : [samples[samples.length - 1]!])
   return out
 }
 
