@@ -155,7 +155,7 @@ function listed(q: Question, edition: Edition, link: string, ink: HandoutInk): H
 async function picturesOf(editions: ReadonlyMap<string, Edition>): Promise<Handout['pictures']> {
   const out = new Map<string, { kind: 'png'; data: Uint8Array }>()
   for (const edition of editions.values())
-    for (const id of placedIn(edition.events)) {
+    for (const id of placedIn(edition.shown.events)) {
       if (out.has(id)) continue
       const bitmap = await decodedDocument(id)
       const canvas = new OffscreenCanvas(bitmap.width, bitmap.height)

@@ -84,7 +84,7 @@ export async function makeLesson(
   const views: LessonView[] = []
   for (const frame of edition.frames()) views.push(await viewOf(folio, question, edition, frame, keep))
   const documents: Lesson['documents'] = []
-  for (const id of placedIn(edition.events)) {
+  for (const id of placedIn(edition.shown.events)) {
     const blob = await loadDocument(id)
     if (blob) documents.push({ id, path: await keep('pictures', blob, blob.type.split('/')[1] ?? 'png') })
   }
@@ -112,7 +112,7 @@ async function viewOf(
   const pictures: LessonPicture[] = []
   const print = await printOfFrame(folio, frame)
   for (const width of print ? [] : WIDTHS) {
-    const wide = width === WIDTHS[1] ? Math.min(MOST_WIDTH, width * nearestLook(edition.events)) : width
+    const wide = width === WIDTHS[1] ? Math.min(MOST_WIDTH, width * nearestLook(edition.shown.events)) : width
     const canvas = await pictureOfFrame(folio, frame, wide / frame.box.w)
     const blob = await pictureBlob(canvas)
     pictures.push({

@@ -237,7 +237,7 @@ interface Recorded {
 }
 
 async function pieceOf(folio: Folio, { question, source, edition }: Recorded, width: number): Promise<RenderPiece> {
-  const { events } = edition
+  const { events } = edition.shown
   const views: RenderPiece['views'] = []
   for (const frame of edition.frames()) {
     const page = pageOf(folio, question, frame)

@@ -4,6 +4,7 @@ import type { Frame } from '../folio/basics'
 import { POINT_SIZE, type Stroke } from '../ink/stroke'
 import type { TakeEvent } from '../take/events'
 import { inkOf, isSeen, meaningOf } from '../take/meaning'
+import { undoneIn } from './undone'
 
 /** A take's log as it lies on the pages now, and the frame in which it begins. */
 export interface LaidLog {
@@ -73,6 +74,12 @@ function alwaysSo(event: Later, target: string, name: string, t: number, n: numb
 /** So many strokes that come or go at once can be followed at a glance. */
 const A_GLANCE = 4
 
+/** The operation that an event is, or that it takes back or brings back; empty for none. */
+const operationOf = (event: TakeEvent): string =>
+  event.type === 'undo' || event.type === 'redo' ? event.target : 'id' in event ? event.id : ''
+
+const sameIds = (a: ReadonlySet<string>, b: ReadonlySet<string>) => a.size === b.size && [...a].every(id => b.has(id))
+
 /** A frame of no page, where there is no take at all. */
 const NOWHERE: Frame = { pageId: '', box: { x: 0, y: 0, w: 16, h: 9 } }
 
@@ -135,6 +142,8 @@ export class LessonLog {
   private readonly mended = new Map<string, Later[]>()
   /** What was made in copies of steps. */
   private readonly copied = new Set<string>()
+  /** What was taken back: to students it never happened. */
+  private readonly undone: ReadonlySet<string>
   private readonly ends = new Map<string, number>()
   private readonly done: Milestone[] = []
   private farthest = 0
@@ -159,6 +168,7 @@ export class LessonLog {
     this.lastShown = cut.segments.findLastIndex(s => !s.out)
     this.natural = !cut.ledger.order && cut.segments.every(s => s.take === cut.ledger.takeId)
     for (const s of cut.segments) this.ends.set(s.take, Math.max(s.to, this.ends.get(s.take) ?? 0))
+    this.undone = undoneIn(cut.segments, this.lastShown, given)
     if (before) this.goOnFrom(before)
   }
 
@@ -186,6 +196,7 @@ export class LessonLog {
     const same =
       before.natural === this.natural &&
       before.mends === this.mends &&
+      sameIds(before.undone, this.undone) &&
       before.cut.ledger.joints === this.cut.ledger.joints &&
       [...this.given].every(([id, log]) => before.given.get(id)?.events === log.events) &&
       [...this.ends].every(([id, end]) => before.ends.get(id) === end)
@@ -261,6 +272,7 @@ export class LessonLog {
     if (segment.out === 'ink goes' && i > this.lastShown) return
     if (segment.out && !meaning.stays && (segment.out === 'ink goes' || isSeen(event))) return
     if (event.type === 'back' && !this.natural) return
+    if (this.undone.size && this.undone.has(operationOf(event))) return
     const made = this.named(this.timed(event, i), segment.copy)
     if (made.type === 'frame') this.frame = made.frame
     this.events.push(made)
@@ -305,7 +317,7 @@ export class LessonLog {
       case 'trail':
         return { ...event, t, points: this.points(event.points, i) }
       case 'write':
-        return { ...event, t, strokes: event.strokes.map(s => ({ ...s, points: this.points(s.points, i) })) }
+        return { ...event, t, strokes: this.strokes(event.strokes, i) }
       case 'place':
       case 'look':
         return { ...event, t, over: this.lesson(i, event.t + event.over) - t }
@@ -328,14 +340,31 @@ export class LessonLog {
     }
   }
 
+  private strokes(strokes: readonly Stroke[], i: number): Stroke[] {
+    return strokes.map(s => ({ ...s, points: this.points(s.points, i) })).filter(s => s.points.length)
+  }
+
+  /** Where the end is out with its ink, the moment of the take at which ink that is being written there ends. */
+  private endOf(i: number): number {
+    const { segments } = this.cut
+    for (let k = i; ; k++) {
+      const next = segments[k + 1]
+      if (next?.take !== segments[k]!.take || next.from !== segments[k]!.to) return Infinity
+      this.farthest = Math.max(this.farthest, k + 1)
+      if (k + 1 > this.lastShown && next.out === 'ink goes') return next.from
+    }
+  }
+
   /** Samples on lesson time; as they are where they need not move. */
   private points(points: number[], i: number): number[] {
     const s = this.cut.segments[i]!
     const last = points[points.length - 1] ?? 0
     const shift = s.at - s.from
     if (!s.out && s.speed === 1 && last < s.to) return shift === 0 ? points : shiftedBy(points, shift)
-    const out = points.slice()
-    for (let k = POINT_SIZE - 1; k < out.length; k += POINT_SIZE) out[k] = this.lesson(i, out[k]!)
+    const end = last < s.to ? Infinity : this.endOf(i)
+    const out: number[] = []
+    for (let k = 0; k < points.length && points[k + POINT_SIZE - 1]! < end; k += POINT_SIZE)
+      out.push(points[k]!, points[k + 1]!, points[k + 2]!, this.lesson(i, points[k + POINT_SIZE - 1]!))
     return out
   }
 

@@ -10,7 +10,9 @@ import type { TakeEvent } from '../take/events'
 import { meaningOf } from '../take/meaning'
 import { moveLog } from '../take/moved'
 import { without } from '../take/stretches'
-import { compile, firstAt, type Compiled, type LaidLog, type LessonLog } from './compile'
+import { compile, type Compiled, type LaidLog, type LessonLog } from './compile'
+import { shownOf, type Shown } from './shown'
+import { stepContent, type StepContent } from './stepContent'
 
 /** A take with its settled log, as it was recorded. */
 export interface TakeLog {
@@ -117,10 +119,15 @@ export class Edition {
     return (this.flat ??= [...events, ...always])
   }
   private flat: readonly TakeEvent[] | null = null
-  /** All of the log, what was mended by itself: as it is replayed. */
+  /** All of the log, what was mended by itself. */
   get log(): Compiled {
     return this.compiled.all
   }
+  /** The log without what nobody sees: all that goes to students is made from it. */
+  get shown(): Shown {
+    return (this.out ??= shownOf(this.log, this.duration))
+  }
+  private out: Shown | null = null
   /** The frame in which it begins. */
   get first(): Frame {
     return this.compiled.first
@@ -165,9 +172,10 @@ export class Edition {
     return this.whole.at(t)
   }
 
-  /** Every frame that it shows, the first first, each once. */
+  /** Every frame that it shows, the first first, each once; what passes while nothing is shown is none. */
   frames(): Frame[] {
-    const all = [this.first, ...this.events.flatMap(e => (e.type === 'frame' ? [e.frame] : []))]
+    const { first, events } = this.shown
+    const all = [first, ...events.flatMap(e => (e.type === 'frame' ? [e.frame] : []))]
     return [...new Map(all.map(f => [JSON.stringify(f), f])).values()]
   }
 
@@ -213,12 +221,12 @@ export class Edition {
     this.called.set(step.place, name)
     return name
   }
-  /** The log of a stretch of it, lesson ms, and what was mended in that. */
-  eventsIn({ from, to }: Stretch): TakeEvent[] {
-    const { events, always } = this.compiled.until(to)
-    const out: TakeEvent[] = []
-    for (let k = firstAt(events, from); k < events.length && events[k]!.t < to; k++) out.push(events[k]!)
-    return [...out, ...always.filter(e => e.t >= from && e.t < to)]
+  /**
+   * What comes to the board in a stretch of it, lesson ms, and stands there when that is over, as it stands there then:
+   * what is said of a step in words.
+   */
+  contentIn({ from, to }: Stretch): StepContent {
+    return stepContent(this.shown, from, to)
   }
   /** The parts of the question that its steps belong to, by their places in its order; empty where it has none. */
   get parts(): ReadonlyMap<number, string> {

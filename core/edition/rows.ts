@@ -3,8 +3,8 @@ import type { CutStep } from '../cut/cut'
 import type { Part } from '../folio/model'
 import { layGuide } from '../guides'
 import { withoutColours } from '../maths'
-import type { TakeEvent } from '../take/events'
 import type { Edition } from './edition'
+import type { StepContent } from './stepContent'
 import { pictureOfStep } from './stepPicture'
 
 /** Names are so long at most. */
@@ -67,30 +67,23 @@ export function sectionsOf(edition: Edition): Section[] {
 /** What a step is called: the part that it belongs to and what was placed or revealed there, else its place. */
 function derived(edition: Edition, { step, index, from, to }: CutStep, parts: readonly Part[]): string {
   const part = parts.length ? partOf(edition, from, to, parts) : null
-  const what = whatOf(edition.eventsIn({ from, to }), edition)
+  const what = whatOf(edition.contentIn({ from, to }))
   if (what) return `${part ? `${part}: ` : ''}${what}`.slice(0, MOST_NAME)
   return part ? `${part}, step ${index + 1}` : stepName(step, index)
 }
 
 /** What was placed or revealed there, the most telling first; empty where it was only written. */
-function whatOf(events: readonly TakeEvent[], edition: Edition): string {
-  const things = events.flatMap(e => (e.type === 'place' || e.type === 'change' ? [e.thing] : []))
+function whatOf({ things, moves, turn }: StepContent): string {
   const option = things.findLast(t => t.kind === 'option')
   if (option?.kind === 'option')
     return `${option.label} ${{ out: 'is out', stays: 'stays', answer: 'is the answer' }[option.state]}${option.reason ? `: ${option.reason}` : ''}`
   const line = things.find(t => t.kind === 'line')
   if (line?.kind === 'line') return withoutColours(line.source)
-  const move = events.find(e => e.type === 'write' && e.guide !== undefined)
-  if (move?.type === 'write') return sayingOf(move, edition)
+  const [move] = moves
+  if (move) return layGuide(move.guide.spec).moves[move.move]?.say ?? ''
   const typed = things.find(t => t.kind === 'guide' || t.kind === 'figure')
   if (typed && 'text' in typed && typed.text) return typed.text
-  return events.some(e => e.type === 'turn') ? 'Your turn' : ''
-}
-
-/** What a move of a guide is said like. */
-function sayingOf(move: Extract<TakeEvent, { type: 'write' }>, edition: Edition): string {
-  const guide = edition.board.at(move.t).things.find(t => t.id === move.guide)?.thing
-  return guide?.kind === 'guide' ? (layGuide(guide.spec).moves[move.move ?? 0]?.say ?? '') : ''
+  return turn ? 'Your turn' : ''
 }
 
 /** The part of the question below which most of the step was written. */

@@ -12,7 +12,7 @@ export interface LessonParts {
 
 /** A question's edition as it is replayed. */
 export function lessonOf(edition: Edition, { views, documents, sound, end }: LessonParts): Lesson {
-  const { events, always, eased, first } = edition.log
+  const { events, always, eased, first } = edition.shown
   return {
     duration: edition.duration,
     first,
@@ -30,11 +30,7 @@ export function lessonOf(edition: Edition, { views, documents, sound, end }: Les
 function stepsOf(edition: Edition): LessonStep[] {
   return edition.time.steps.map(step => {
     const part = edition.parts.get(step.place)
-    const also = edition
-      .eventsIn(step)
-      .flatMap(e => (e.type === 'place' || e.type === 'change' ? [wordsIn(e.thing)] : []))
-      .filter(Boolean)
-      .join(' ')
+    const also = edition.contentIn(step).things.map(wordsIn).filter(Boolean).join(' ')
     return {
       t: step.from,
       to: step.to,

@@ -60,6 +60,9 @@ export interface LogSource {
   until(t: number): { events: readonly TakeEvent[]; always: readonly TakeEvent[]; eased: readonly number[] }
 }
 
+/** Ink, or a thing and the time in which it is drawn, with all that is done to it. */
+export type BoardIndexItem = Item<Ink> | (Item<Placed> & { over: number })
+
 /**
  * The board of one take at any moment. The log is read once, into items and the operations that bring, change and
  * remove them; a board is
@@ -68,7 +71,7 @@ export interface LogSource {
 export class BoardIndex {
   private readonly ink: Item<Ink>[] = []
   private readonly things: (Item<Placed> & { over: number })[] = []
-  private readonly byId = new Map<string, Item<Ink> | Item<Placed>>()
+  private readonly byId = new Map<string, BoardIndexItem>()
   private readonly operations = new Map<string, Operation>()
   private readonly moves = new Map<string, { by: Operation; move: number }[]>()
   private readonly revealed = new Map<string, Operation[]>()
@@ -153,9 +156,11 @@ export class BoardIndex {
         this.place(event)
         break
       case 'change':
-        this.change(event.id, event.t, [event.target], (by, item) =>
-          (item as Item<Placed>).change(by, () => ({ thing: event.thing, version: event.id }), always),
-        )
+        this.change(event.id, event.t, [event.target], (by, item) => {
+          item.sources.push(event.id)
+          const placed = { thing: event.thing, version: event.id, source: event.id }
+          ;(item as Item<Placed>).change(by, () => placed, always)
+        })
         break
       case 'alter':
         this.alter(event)
@@ -249,6 +254,17 @@ export class BoardIndex {
     return this.at(Number.POSITIVE_INFINITY, pageId)
   }
 
+  /** A stroke or a thing by its id, whatever became of it; the whole log is read for it. */
+  item(id: string): BoardIndexItem | undefined {
+    this.readUntil(Infinity)
+    return this.byId.get(id)
+  }
+  /** The frames that come one after another, from `t` ms on each. */
+  frameChanges(): readonly { t: number; frame: Frame }[] {
+    this.readUntil(Infinity)
+    return this.frames
+  }
+
   /** How many moves of a layout guide have been filled in and not taken back. */
   movesOf(guide: string): number {
     this.readUntil(Infinity)
@@ -317,7 +333,7 @@ export class BoardIndex {
       new Item<Placed>(
         event.id,
         by,
-        { thing: event.thing, version: event.id },
+        { thing: event.thing, version: event.id, source: event.id },
         this.frames.at(-1)?.frame.pageId,
         this.byId.size,
       ),
@@ -334,8 +350,12 @@ export class BoardIndex {
     const { matrix, role } = event
     const m = matrix as unknown as Matrix | undefined
     this.change(event.id, event.t, event.targets, (by, item) => {
-      if (this.isThing(item))
-        item.change(by, ({ thing }) => ({ thing: transformThing(thing, m, role), version: `${event.id}` }), this.always)
+      if (isThing(item))
+        item.change(
+          by,
+          ({ thing, source }) => ({ thing: transformThing(thing, m, role), version: event.id, source }),
+          this.always,
+        )
       else
         (item as Item<Ink>).change(
           by,
@@ -367,7 +387,7 @@ export class BoardIndex {
     id: string,
     t: number,
     targets: readonly string[],
-    apply: (by: Operation, item: Item<Ink> | Item<Placed>) => void,
+    apply: (by: Operation, item: BoardIndexItem) => void,
   ) {
     const by = this.operation(id, t)
     for (const target of targets) {
@@ -376,9 +396,7 @@ export class BoardIndex {
     }
   }
 
-  private isThing(item: Item<Ink> | Item<Placed>): item is Item<Placed> {
-    return 'over' in item
-  }
+
 
   private toggle(target: string, t: number, off: boolean) {
     const operation = this.operations.get(target)
@@ -420,6 +438,9 @@ export class BoardIndex {
     this.moments.push(t)
   }
 }
+
+/** Whether an item is a thing, and no ink. */
+export const isThing = (item: BoardIndexItem): item is Item<Placed> & { over: number } => 'over' in item
 
 const softly = (strength: number) => (strength < 1 ? { strength } : {})
 

@@ -24,6 +24,11 @@ export class Operation {
     if ((to > 0 && this.at(to)) !== this.inForce) this.toggle(t)
   }
 
+  /** The moments at which its state changes, ms. */
+  get changes(): readonly number[] {
+    return [this.t, ...this.toggles]
+  }
+
   at(t: number): boolean {
     if (this.t > t) return false
     let passed = 0
@@ -46,6 +51,8 @@ export class Item<V> {
   private always = 0
   private readonly erasers: Operation[] = []
   private kept: { key: string; value: V } | null = null
+  /** The events that brought what it says, by their ids. */
+  readonly sources: string[]
 
   constructor(
     readonly id: string,
@@ -53,7 +60,9 @@ export class Item<V> {
     private readonly first: V,
     readonly pageId: string | undefined,
     readonly n: number,
-  ) {}
+  ) {
+    this.sources = [id]
+  }
 
   /** @param always done to what all the others make of it, whenever they come */
   change(by: Operation, make: (before: V) => V, always = false): void {
@@ -69,6 +78,28 @@ export class Item<V> {
     return this.by.at(t) && !this.erasers.some(e => e.at(t))
   }
 
+  /** What it was when it was brought. */
+  get original(): V {
+    return this.first
+  }
+
+  /** Everything that it is, one after another; what is over in the moment in which it begins is left out. */
+  history(): ItemState<V>[] {
+    const operations = [this.by, ...this.versions.map(v => v.by), ...this.erasers]
+    const times = [...new Set(operations.flatMap(o => o.changes))].sort((a, b) => a - b)
+    const out: (ItemState<V> & { key: string | null })[] = []
+    for (const from of times) {
+      const key = this.shownAt(from) ? this.keyAt(from) : null
+      if (out.length ? out[out.length - 1]!.key !== key : key !== null)
+        out.push({ from, key, value: key === null ? null : this.valueAt(from) })
+    }
+    return out.map(({ from, value }) => ({ from, value }))
+  }
+
+  private keyAt(t: number): string {
+    return this.versions.flatMap(v => (v.by.at(t) ? [v.by.id] : [])).join()
+  }
+
   valueAt(t: number): V {
     if (!this.versions.length) return this.first
     const due = this.versions.filter(v => v.by.at(t))
@@ -78,6 +109,17 @@ export class Item<V> {
   }
 }
 
+/** What an item is from a moment on, ms; null while it is not on the board. */
+export interface ItemState<V> {
+  from: number
+  value: V | null
+}
+
 /** What an item can be: a stroke, the pieces that are left of one, or a thing with the time in which it is drawn. */
 export type Ink = { strokes: Stroke[] }
-export type Placed = { thing: Thing; version: string }
+export type Placed = {
+  thing: Thing
+  version: string
+  /** The event that brought what it says: it was placed there, or changed. */
+  source: string
+}

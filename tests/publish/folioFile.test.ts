@@ -154,8 +154,6 @@ describe('the folio file', () => {
       'spot',
       'step',
       'stroke',
-      'erase',
-      'undo',
       'pause',
       'alter',
     ])
