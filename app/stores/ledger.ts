@@ -1,12 +1,17 @@
 import {
   copyStep,
   dropCopy,
+  endsHint,
   guardStretch,
+  isRemade,
   joinSteps,
   moveMark,
   moveStep,
   putTightened,
   splitStep,
+  stepAt,
+  stepName,
+  stretchOf,
   strikeStretch,
   tighten,
   tightened,
@@ -26,6 +31,7 @@ const SNAP_MS = 350
 /** What is done to the ledger of the question that is proofed: striking, trimming, ordering, tightening. */
 export const useLedger = defineStore('ledger', () => {
   const proof = useProof()
+  const folios = useFolio()
   const notices = useNotices()
   const settings = useSettings()
   /** The stretch that is marked to be taken out, take ms. */
@@ -102,9 +108,24 @@ export const useLedger = defineStore('ledger', () => {
       return 'Mark where it begins and ends first: drag along the sound, or press [ and ].'
     edit('strike out a stretch', copy => strikeStretch(copy, stretch, inkStays))
     marked.value = null
+    tellOfWords(stretch)
     if (proof.edition?.empty)
       return 'Nothing of this question is left now. Bring something back before it is published.'
     return undefined
+  }
+
+  /** The words of a step are typed for all of it: where a piece of it goes, they may still say what was taken out. */
+  function tellOfWords({ from, to }: Stretch) {
+    const { ledger, takeDuration } = proof
+    const said = ledger?.steps.filter((s, i) => {
+      const own = stretchOf(ledger, i, takeDuration)
+      const whole = from <= own.from && to >= own.to
+      return s.words.trim() && !s.struck && !isRemade(s) && !whole && own.from < to && own.to > from
+    })
+    if (said?.length)
+      notices.say(
+        `The words of ${said.map(s => `“${stepName(s, ledger!.steps.indexOf(s))}”`).join(' and ')} stay as they were typed: see that they do not still say what you took out.`,
+      )
   }
 
   /** Marks the pause or the words at the moment shown: from one edge in the voice to the next. */
@@ -166,16 +187,44 @@ export const useLedger = defineStore('ledger', () => {
     const done = edit(side === 'start' ? 'trim the start' : 'trim the end', copy =>
       trimTo(copy, snapped(t), side, proof.takeDuration),
     )
+    if (done) tellOfWords(side === 'start' ? { from: 0, to: t } : { from: t, to: Infinity })
     return done ? undefined : 'There is nothing to trim here.'
   }
   function split() {
     const t = ownMoment()
     if (t === null) return NOT_OWN
-    const done = edit('split a step', copy => splitStep(copy, snapped(t), proof.takeDuration))
+    const at = snapped(t)
+    const first = proof.ledger?.steps[stepAt(proof.ledger, at)]?.id
+    const done = editWithHint('split a step', (copy, hint) => {
+      const second = splitStep(copy, at, proof.takeDuration)
+      // What was in the hint stays in it.
+      if (second && first && hint.includes(first)) hint.push(second)
+      return second
+    })
     return done ? undefined : 'A step cannot be split so near to where it begins or ends.'
   }
+  const hintNow = () => folios.questions.find(q => q.id === proof.question?.id)?.release?.hint ?? []
+  /** Changes the ledger, and with it which steps are in the hint. */
+  function editWithHint<R>(label: string, change: (ledger: Ledger, hint: string[]) => R): R | undefined {
+    const { question, ledger } = proof
+    if (!question || !ledger) return undefined
+    const hint = [...hintNow()]
+    let result: R | undefined
+    const next = changed(ledger, copy => {
+      result = change(copy, hint)
+    })
+    folios.changeQuestion(question.id, label, q => {
+      q.ledger = next
+      q.proofed = false
+      if (q.release?.hint) q.release.hint = hint
+    })
+    return result
+  }
+
   function join(place = proof.row) {
     const id = proof.rows[place]?.step.id
+    if (id && proof.ledger && endsHint(proof.ledger, id, hintNow()))
+      return 'One of the two is in the hint and the other is not: joined, students would get both with it. Change the steps of the hint in Publish first.'
     const done = id && edit('join two steps', copy => joinSteps(copy, id))
     return done ? undefined : 'It can be joined with the step after it in the take, when both are struck or neither is.'
   }
@@ -184,7 +233,10 @@ export const useLedger = defineStore('ledger', () => {
     const id = proof.rows[place]?.step.id
     const t = ownMoment()
     if (t === null) return NOT_OWN
+    const before = id && proof.ledger?.steps[proof.ledger.steps.findIndex(s => s.id === id) - 1]?.id
     const done = id && edit('move a step mark', copy => moveMark(copy, id, snapped(t), proof.takeDuration))
+    if (done && before && endsHint(proof.ledger!, before, hintNow()))
+      notices.say('The hint ends at this mark: students who have the hint get as much of the way as it says now.')
     return done ? undefined : 'The first step begins where the take begins.'
   }
   /** Moves a step up or down, where none comes to need what is written only after it. @returns why not */

@@ -1,4 +1,4 @@
-import { heardIn, inOrder, ledgerOfTake, putInUse, stepAlone, stretchOf, takesIn } from '#core/cut'
+import { heardIn, inOrder, ledgerOfTake, mendsIn, putInUse, stepAlone, stretchOf, takesIn } from '#core/cut'
 import { editionOf, layLog, type Edition } from '#core/edition'
 import { namerOf, parterOf } from '#core/edition/proofing'
 import {
@@ -13,7 +13,7 @@ import {
 } from '#core/folio'
 import { fileName } from '#core/publish'
 import { speechOf } from '#core/sound'
-import type { Board, TakeEvent } from '#core/take'
+import type { Board, Stretch, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
 import { loadCamera, readLog } from '../data/takes'
 import { EditionPlayer } from '../work/editionPlayer'
@@ -142,6 +142,22 @@ export const useProof = defineStore('proof', () => {
     return { edition: made, player }
   }
 
+  /**
+   * Tells which mends are of what is about to be recorded anew: the new ink has none of them.
+   * @param stretch of the ledger's take
+   */
+  async function tellMends(of: Take, steps: Ledger, stretch: Stretch) {
+    const gone = mendsIn(steps, await logOf(of.id), stretch)
+    if (!gone.length) return
+    const names = [...new Set(gone.map(m => m.name).filter(Boolean))].join(', ')
+    notices.say(
+      `${gone.length === 1 ? 'One correction' : `${gone.length} corrections`}${names ? ` (${names})` : ''} of what you record anew will not be in it. They stay with what was recorded first.`,
+    )
+  }
+  /** Before a take goes on from a moment of another one. */
+  const tellMendsFrom = (of: Take, asked: Question, t: number) =>
+    asked.ledger ? tellMends(of, asked.ledger, { from: t, to: Infinity }) : undefined
+
   /** What a take of one step begins with; null where there is nothing to begin from. */
   async function planForStep(of: Take, asked: Question, stepId: string, as: StepTake): Promise<StepPlan | null> {
     const steps = asked.ledger
@@ -154,6 +170,7 @@ export const useProof = defineStore('proof', () => {
     }
     const own = { takeId: of.id, ...stretchOf(steps, index, of.durationMs) }
     const t = as === 'after' ? own.to : step.t
+    if (as !== 'after') await tellMends(of, steps, own)
     const laid = { take: of, ...(await editionOfTake(of, steps)).before(t) }
     if (as === 'anew') return { kind: as, of: laid, t, only: stepId }
     if (as === 'after') return { kind: 'anew', of: laid, t, only: stepId, after: true }
@@ -454,6 +471,7 @@ export const useProof = defineStore('proof', () => {
     editionOfTake,
     comparable,
     planForStep,
+    tellMendsFrom,
     open,
     close,
     board,

@@ -206,7 +206,7 @@ export class LiveTake {
     const { plan } = this
     const ledger =
       (plan.kind === 'voice' || plan.kind === 'ink') && !plan.only
-        ? newSteps(plan.ledger, take)
+        ? newSteps(plan.ledger, take, plan.kind === 'voice')
         : ledgerFor(take, this.recorder.events, this.question ?? undefined)
     return { take, ledger: this.step ? ledger : withPortrait(ledger, take, this.portrait) }
   }

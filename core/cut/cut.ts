@@ -168,11 +168,21 @@ export class Cut {
     return piece?.turn && t < piece.at + piece.ms ? { turn: piece.turn, share: (t - piece.at) / piece.ms } : null
   }
 
-  /** The pauses for the student that stay, with their cut times, ms. */
+  /** The pauses for the student that stay, with their cut times, ms; one in a step that is copied comes each time. */
   turns(): CutTurn[] {
-    return this.ledger.turns
-      .filter(turn => this.holds(turn.t))
-      .map(turn => ({ t: this.fromTake(turn.t), to: this.fromTake(turn.t) + turn.hold * 1000, seconds: turn.seconds }))
+    const holds = this.pieces.flatMap(({ turn, at, ms }) =>
+      turn ? [{ t: at, to: at + ms, seconds: turn.seconds }] : [],
+    )
+    const passing = this.ledger.turns.filter(t => t.hold === 0).flatMap(turn => this.passing(turn))
+    return [...holds, ...passing].sort((a, b) => a.t - b.t)
+  }
+
+  /** Where a pause comes that does not hold the video still. */
+  private passing({ t, seconds }: Turn): CutTurn[] {
+    const shown = this.segments.filter(s => !s.out && s.take === this.ledger.takeId && t >= s.from && t < s.to)
+    const places = shown.map(s => s.at + (t - s.from) / s.speed)
+    if (!places.length && this.holds(t)) places.push(this.fromTake(t))
+    return places.map(at => ({ t: at, to: at, seconds }))
   }
 
   /** A chapter for each step that stays. */

@@ -36,9 +36,24 @@ export function unstrike(ledger: Ledger, id: string): void {
   ledger.paces = ledger.paces?.filter(p => p.id !== id)
 }
 
-/** Lets the edition begin, or end, at a moment of the take: all before, or after, is out. */
+/**
+ * Lets the edition begin, or end, at a moment of the take: all before, or after, is out. What was written before the
+ * beginning stands there at once; what comes after the end never does.
+ */
 export function trimTo(ledger: Ledger, t: number, side: 'start' | 'end', takeDuration: number): string | null {
-  return strikeStretch(ledger, side === 'start' ? { from: 0, to: t } : { from: t, to: takeDuration }, true)
+  const id =
+    side === 'start'
+      ? strikeStretch(ledger, { from: 0, to: t }, true)
+      : strikeStretch(ledger, { from: t, to: takeDuration }, false)
+  // What was recorded once more of a step has a time of its own: such a step goes as a whole.
+  for (const [i, step] of ledger.steps.entries()) {
+    const { from, to } = stretchOf(ledger, i, takeDuration)
+    if (!isRemade(step) || (side === 'start' ? to > t : from < t)) continue
+    step.struck = true
+    if (side === 'start') step.inkStays = true
+    else delete step.inkStays
+  }
+  return id
 }
 
 /**

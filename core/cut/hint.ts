@@ -18,6 +18,13 @@ export function hintLedger(ledger: Ledger, chosen: readonly string[]): Ledger {
   }
 }
 
+/** Whether a step and the one after it in the take are not both in a hint: joined, students would get both with it. */
+export function endsHint({ steps }: Ledger, id: string, chosen: readonly string[]): boolean {
+  const i = steps.findIndex(s => s.id === id)
+  const next = steps[i + 1]
+  return i >= 0 && next !== undefined && chosen.includes(id) !== chosen.includes(next.id)
+}
+
 /** The pause with which a hint cut ends: from here on it is the student's turn. @param duration of the cut, ms */
 export function hintTurn(duration: number, seconds = TRY_SECONDS): { t: number; to: number; seconds: number } {
   // Just before the end, so that it is reached by a sound that is some milliseconds shorter.

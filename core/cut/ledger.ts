@@ -1,7 +1,8 @@
 import { newId } from '../folio/known'
-import type { Ledger, Portrait, Question, Step, Take } from '../folio/model'
+import type { Ledger, Mend, Portrait, Question, Step, Take } from '../folio/model'
 import type { Stretch } from '../take/board'
 import type { TakeEvent } from '../take/events'
+import { meaningOf } from '../take/meaning'
 
 /** The last step is shorter than this only if something is written in it, ms. */
 const LEAST_LAST_STEP = 1500
@@ -75,7 +76,61 @@ export function ledgerOfTake(
     ...made,
     turns: [...parent.turns.filter(t => t.t <= after.t), ...made.turns.filter(t => t.t > after.t)],
     ...portraitOf(parent),
+    ...editsUntil(parent, after.t, events, made.steps),
   }
+}
+
+/**
+ * What was done to the steps of a ledger before a moment of its take, for the ledger of a retake that goes on from there:
+ * what was taken out stays out.
+ * @param steps of the retake
+ */
+function editsUntil(parent: Ledger, t: number, events: readonly TakeEvent[], steps: readonly Step[]): Partial<Ledger> {
+  const until = <S extends Stretch>(all: readonly S[] = []): S[] =>
+    all.flatMap(s => (s.from < t ? [{ ...s, to: Math.min(s.to, t) }] : []))
+  const lost = mendsIn(parent, events, { from: t, to: Infinity })
+  const stay = mendsIn(parent, events, { from: 0, to: t })
+  // What was recorded once more of a step before it is mended in a take of its own.
+  const anywhere = steps.some(s => s.anew)
+  const mends = (parent.mends ?? []).filter(m => !lost.includes(m) && (anywhere || stay.includes(m)))
+  const old = new Set(parent.steps.map(s => s.id))
+  const before = new Set(steps.flatMap(s => (old.has(s.id) ? [s.id] : [])))
+  const order = parent.order && [
+    ...parent.order.filter(id => before.has(id)),
+    ...steps.flatMap(s => (before.has(s.id) ? [] : [s.id])),
+  ]
+  return only({
+    strikes: until(parent.strikes),
+    paces: until(parent.paces),
+    guards: until(parent.guards),
+    mends,
+    order: order ?? [],
+    joints: parent.joints,
+  })
+}
+
+/** What of a ledger is there; empty lists are left out. */
+const only = (parts: Partial<Ledger>): Partial<Ledger> =>
+  Object.fromEntries(Object.entries(parts).filter(([, v]) => (Array.isArray(v) ? v.length > 0 : v !== undefined)))
+
+/**
+ * The mends of what was recorded in a stretch of a ledger's take: they are lost where that is recorded anew.
+ * @param events of the take
+ */
+export function mendsIn(ledger: Ledger, events: readonly TakeEvent[], { from, to }: Stretch): Mend[] {
+  const came = new Map<string, number>()
+  const note = (event: TakeEvent) => {
+    if (event.type === 'stroke' || event.type === 'place') came.set(event.id, event.t)
+    if (event.type === 'write') for (const s of event.strokes) came.set(s.id, event.t)
+  }
+  events.forEach(note)
+  for (const mend of ledger.mends ?? []) mend.events.forEach(note)
+  const inside = (t: number | undefined) => t !== undefined && t >= from && t < to
+  const isThere = (event: TakeEvent) => {
+    const targets = meaningOf(event).refers(event)
+    return targets.length ? targets.some(id => inside(came.get(id))) : inside(event.t)
+  }
+  return (ledger.mends ?? []).filter(m => m.events.some(isThere))
 }
 
 const portraitOf = ({ portrait }: Ledger) => (portrait ? { portrait } : {})
@@ -85,13 +140,26 @@ export function withPortrait(ledger: Ledger, take: Pick<Take, 'camera'>, portrai
   return take.camera && portrait ? { portrait, ...ledger } : ledger
 }
 
-/** The steps of one take for another that has the same course: its ink talked over, or its sound written over. */
-export function newSteps(ledger: Ledger, take: Pick<Take, 'id' | 'durationMs'>): Ledger {
+/**
+ * The steps of one take for another that has the same course: its ink talked over, or its sound written over. What was
+ * struck stays out; what was tightened by the old sound is not.
+ * @param inkStays its ink is the same, and so is what was mended of it
+ */
+export function newSteps(ledger: Ledger, take: Pick<Take, 'id' | 'durationMs'>, inkStays: boolean): Ledger {
+  const steps = ledger.steps.filter(s => s.t < take.durationMs).map(s => ({ ...s, id: newId() }))
+  const named = new Map(ledger.steps.map((s, i) => [s.id, steps[i]?.id]))
   return {
     takeId: take.id,
-    steps: ledger.steps.filter(s => s.t < take.durationMs).map(s => ({ ...s, id: newId() })),
+    steps,
     turns: ledger.turns.filter(t => t.t < take.durationMs).map(t => ({ ...t, id: newId() })),
     ...portraitOf(ledger),
+    ...only({
+      strikes: ledger.strikes?.filter(s => !s.pause),
+      guards: ledger.guards,
+      order: ledger.order?.flatMap(id => named.get(id) ?? []),
+      joints: ledger.joints,
+      mends: inkStays ? ledger.mends : [],
+    }),
   }
 }
 

@@ -40,14 +40,16 @@ export function undoneIn(
   logs: ReadonlyMap<string, { events: readonly TakeEvent[] }>,
 ): ReadonlySet<string> {
   const byTake = new Map<string, Segment[]>()
-  for (const s of segments.slice(0, last + 1)) byTake.set(s.take, [...(byTake.get(s.take) ?? []), s])
+  const ends = new Map<string, number>()
+  for (const s of segments) ends.set(s.take, Math.max(s.to, ends.get(s.take) ?? 0))
+  for (const [i, s] of segments.entries())
+    if (i <= last || s.out === 'ink stays') byTake.set(s.take, [...(byTake.get(s.take) ?? []), s])
   const off = new Map<string, boolean>()
   for (const [take, stretches] of byTake) {
     const toggles = togglesOf(logs.get(take)?.events ?? [])
-    const end = Math.max(...stretches.map(s => s.to))
     for (const { t, target, off: isOff } of toggles)
       // What comes after the end of a take's clock belongs to its last stretch.
-      if (stretches.some(s => t >= s.from && (t < s.to || s.to === end))) off.set(target, isOff)
+      if (stretches.some(s => t >= s.from && (t < s.to || s.to === ends.get(take)))) off.set(target, isOff)
   }
   return new Set([...off].flatMap(([id, isOff]) => (isOff ? [id] : [])))
 }

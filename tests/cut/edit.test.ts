@@ -4,6 +4,7 @@ import {
   guardStretch,
   Cut,
   dropCopy,
+  endsHint,
   inOrder,
   joinSteps,
   moveMark,
@@ -18,6 +19,8 @@ import {
   type Proposal,
 } from '../../core/cut'
 import { changed, type Ledger } from '../../core/folio'
+import { editionOf } from '../../core/edition'
+import type { TakeEvent } from '../../core/take'
 import { line } from '../support/make'
 
 const LEDGER: Ledger = {
@@ -42,13 +45,56 @@ describe('editing a ledger', () => {
     ])
     expect(new Cut(l, 12_000).duration).toBe(10_000)
   })
-  it('trims both ends, and what was written there stays', () => {
+  it('trims both ends: what was written before the beginning stands there, what comes after the end never does', () => {
     const l = edited(l => {
       trimTo(l, 500, 'start', 12_000)
       trimTo(l, 11_000, 'end', 12_000)
     })
     expect(new Cut(l, 12_000).kept).toEqual([{ from: 500, to: 11_000 }])
-    expect(l.strikes!.every(s => s.inkStays)).toBe(true)
+    expect(l.strikes!.map(s => s.inkStays)).toEqual([true, false])
+  })
+  it('ends the question before steps that were recorded once more, too', () => {
+    const l = edited(l => {
+      l.steps[2]!.anew = { takeId: 'other', from: 0, to: 3000 }
+      trimTo(l, 6000, 'end', 12_000)
+    })
+    expect(new Cut(l, 12_000).duration).toBe(6000)
+  })
+  it.each(['', 'she wiped the board', 'she undid all', 'she wrote over the end'])(
+    'leaves the board as it stood where the question ends, also where afterwards %s',
+    after => {
+      const events: TakeEvent[] = [line('a', 1000), line('b', 5800, { y: 20, ms: 800 }), line('c', 9000, { y: 30 })]
+      if (after === 'she wiped the board')
+        events.push({ type: 'erase', t: 10_000, id: 'wipe', strokes: ['a', 'b', 'c'] })
+      if (after === 'she undid all')
+        for (const target of ['c', 'b', 'a']) events.push({ type: 'undo', t: 10_000, target })
+      const ledger = edited(l => void trimTo(l, 6000, 'end', 12_000))
+      const frame = { pageId: 'p', box: { x: 0, y: 0, w: 160, h: 90 } }
+      const take = { durationMs: 12_000, startedAt: '2026-11-27T10:00:00.000Z', gaps: [], frame }
+      const edition = editionOf({ take, events, ledger, pages: [] })
+      const { strokes } = edition.boardAt(edition.duration)
+      expect(strokes.map(s => s.of)).toEqual(['a', 'b'])
+      const times = strokes[1]!.stroke.points.filter((_, i) => i % 4 === 3)
+      expect([Math.max(...times) < 6000, times.length > 2]).toEqual([true, true])
+      expect(JSON.stringify(edition.shown.events)).not.toContain('"c"')
+    },
+  )
+  it('a pause comes each time that its step does, and holds each time', () => {
+    for (const hold of [0, 5]) {
+      const l = edited(l => {
+        l.turns = [{ id: 'u', t: 5000, seconds: 60, hold }]
+        copyStep(l, 1)
+      })
+      const turns = new Cut(l, 12_000).turns()
+      expect(turns.map(t => [t.t, t.to - t.t, t.seconds])).toEqual([
+        [5000, hold * 1000, 60],
+        [9000 + hold * 1000, hold * 1000, 60],
+      ])
+    }
+  })
+  it('knows where joining two steps would give students more with the hint', () => {
+    const l = edited(() => {})
+    expect(['s0', 's1', 's2'].map(id => endsHint(l, id, ['s0', 's1']))).toEqual([false, true, false])
   })
   it('splits, joins, and moves marks between their neighbours', () => {
     const split = edited(l => void splitStep(l, 6000, 12_000))

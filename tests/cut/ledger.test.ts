@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { Cut, ledgerOf, ledgerOfTake, newSteps, putInUse, withPortrait } from '../../core/cut'
-import type { Ledger, Portrait } from '../../core/folio'
+import { Cut, ledgerOf, ledgerOfTake, mendsIn, newSteps, putInUse, withPortrait } from '../../core/cut'
+import { Ledger as LedgerSchema, type Ledger, type Portrait } from '../../core/folio'
 import type { TakeEvent } from '../../core/take'
-import { question } from '../support/make'
+import { line, question } from '../support/make'
 
 const step = (id: string, t: number, title = '') => ({ id, t, title, words: '', struck: false })
 const mark = (t: number): TakeEvent => ({ type: 'step', t, id: `m${t}` })
@@ -57,9 +57,61 @@ describe('the ledger of a retake', () => {
   })
 })
 
+describe('what was done to the steps before a retake', () => {
+  const shift = (t: number, target: string): TakeEvent => ({ type: 'alter', t, id: `m-${target}`, targets: [target] })
+  const mend = (id: string, ...made: TakeEvent[]) => ({ id, made: '2026-11-27T12:00:00.000Z', name: id, events: made })
+  const parent: Ledger = {
+    takeId: 'first',
+    turns: [],
+    steps: [0, 1000, 2000, 4000].map((t, i) => ({ id: `s${i}`, t, title: '', words: '', struck: false })),
+    strikes: [
+      { id: 'private', from: 300, to: 700, inkStays: false },
+      { id: 'across', from: 1800, to: 2500, inkStays: true },
+      { id: 'after', from: 3000, to: 3500, inkStays: false },
+    ],
+    paces: [{ id: 'fast', from: 100, to: 200, speed: 2 }],
+    guards: [{ id: 'wait', from: 1100, to: 1300 }],
+    mends: [
+      mend('early', shift(0, 'a')),
+      mend('late', shift(0, 'b')),
+      mend('added', { type: 'erase', t: 1500, id: 'x', strokes: ['a'] }),
+    ],
+    order: ['s1', 's0', 's3', 's2'],
+    joints: 'stand',
+  }
+  const log = [line('a', 500), line('b', 3000)]
+  const take = { id: 'again', durationMs: 5000, after: { takeId: 'first', t: 2000 } }
+
+  it('stays: strikes, paces, guards, mends, order and joints; what lies after it is its own', () => {
+    const made = ledgerOfTake(take, [log[0]!, line('c', 2500)], { ledger: parent, shelved: [] })
+    const own = made.steps.filter(s => !s.id.startsWith('s')).map(s => s.id)
+    expect(own).toHaveLength(1)
+    expect(made.strikes!.map(s => [s.id, s.from, s.to])).toEqual([
+      ['private', 300, 700],
+      ['across', 1800, 2000],
+    ])
+    expect([made.paces, made.guards, made.joints]).toEqual([parent.paces, parent.guards, 'stand'])
+    expect(made.mends!.map(m => m.id)).toEqual(['early', 'added'])
+    expect(made.order).toEqual(['s1', 's0', ...own])
+    expect(LedgerSchema.safeParse(made).success).toBe(true)
+  })
+  it('is told where it is lost: a mend of what is recorded anew', () => {
+    expect(mendsIn(parent, log, { from: 2000, to: Infinity }).map(m => m.id)).toEqual(['late'])
+    expect(mendsIn(parent, log, { from: 0, to: 1000 }).map(m => m.id)).toEqual(['early', 'added'])
+  })
+  it('stays where all is talked over; what was tightened by the old voice does not', () => {
+    const struck = { ...parent, strikes: [...parent.strikes!, { id: 'p', from: 1, to: 2, inkStays: true, pause: true }] }
+    const made = newSteps(struck, { id: 'voice', durationMs: 9000 }, true)
+    expect(made.strikes!.map(s => s.id)).toEqual(['private', 'across', 'after'])
+    expect([made.mends, made.joints, made.paces]).toEqual([parent.mends, 'stand', undefined])
+    expect(made.order!.map(id => made.steps.findIndex(s => s.id === id))).toEqual([1, 0, 3, 2])
+    expect(newSteps(struck, { id: 'ink', durationMs: 9000 }, false).mends).toBeUndefined()
+  })
+})
+
 describe('steps for another take of the same course', () => {
   it('are those that fit into it, with identities of their own', () => {
-    const made = newSteps(parent, { id: 'voice', durationMs: 4200 })
+    const made = newSteps(parent, { id: 'voice', durationMs: 4200 }, true)
     expect(made.steps.map(s => [s.t, s.title])).toEqual([
       [0, 'Find'],
       [2000, 'Halve'],

@@ -86,6 +86,7 @@ async function retake(t: number) {
   if (recording.state !== 'rest' || !question || !of) return
   try {
     const laid = await proof.laidLog(of)
+    await proof.tellMendsFrom(of, question, t)
     begin()
     void recording.start(question, laid.first, { kind: 'anew', of: { take: of, ...laid }, t })
     follow(recording.takeDesk?.board.last().frame)
