@@ -115,9 +115,11 @@ export async function textOfPage(page: Page, folio: Folio): Promise<PageText | n
 
 /** Text of a PDF page for a reader who sees it: none where the file holds layers that are not shown. */
 export async function seenTextOfPage(page: Page, folio: Folio): Promise<PageText | null> {
-  if (page.kind !== 'pdf' || page.turns) return null
+  if (page.kind !== 'pdf') return null
   const { readText, hidesLayers } = await loadPdfModule()
-  return withPage(page, folio, async (proxy, pdf) => ((await hidesLayers(pdf.proxy, proxy)) ? null : readText(proxy)))
+  return withPage(page, folio, async (proxy, pdf) =>
+    (await hidesLayers(pdf.proxy, proxy)) ? null : readText(proxy, page.turns),
+  )
 }
 
 /**

@@ -1,7 +1,17 @@
-import { calendarOf, cartridgeFiles, FEED, fileName, pageAddress, questionFileNames } from '#core/publish'
+import {
+  calendarOf,
+  cartridgeFiles,
+  dateAndTime,
+  FEED,
+  fileName,
+  pageAddress,
+  questionFileNames,
+  shownAt,
+} from '#core/publish'
 import { handOver, pack, unpacked } from '../work/folioFile'
 import { handoutOf } from '../work/handout'
 import { siteFiles } from '../work/package'
+import { optionsAsSeen } from '../work/print'
 
 /** What is handed over beside the page and the videos: handouts, and files for other software. */
 export const usePackages = defineStore('packages', () => {
@@ -63,7 +73,8 @@ export const usePackages = defineStore('packages', () => {
     const { folio } = store
     if (!folio) return
     await publish.during('Making the course package', async signal => {
-      const files = cartridgeFiles(folio, publish.recorded, link.value)
+      const seen = publish.recorded.map(async q => ({ ...q, options: await optionsAsSeen(folio, q) }))
+      const files = cartridgeFiles(folio, await Promise.all(seen), link.value)
       const { file, release } = await pack(files, publish.setShare, signal)
       handOver(file, `${fileName(folio.title, 'folio')}.imscc`, release)
     })
@@ -87,7 +98,7 @@ export const usePackages = defineStore('packages', () => {
   /** Makes handouts, one after another, and hands them over. @param wanted questions' ids; null for the whole sheet */
   async function handout(wanted: readonly (string | null)[]) {
     const { folio } = store
-    if (!folio) return
+    if (!folio || !(await mayHandOut(wanted))) return
     const names = questionFileNames(folio.questions)
     const { handoutInk: ink, handoutColour: colour } = settings.remembered
     await publish.during('Making the handout', async signal => {
@@ -99,6 +110,19 @@ export const usePackages = defineStore('packages', () => {
         handOver(file, `${name}-handout.pdf`)
       }
     })
+  }
+
+  /** Asks before a handout shows what students do not have yet. */
+  async function mayHandOut(wanted: readonly (string | null)[]): Promise<boolean> {
+    if (settings.remembered.handoutInk === 'none') return true
+    const now = Date.now()
+    const early = publish.recorded.filter(
+      q => (wanted.includes(null) || wanted.includes(q.id)) && shownAt(q, now).cut !== 'full',
+    )
+    if (!early.length) return true
+    const names = early.map(q => `question ${q.number} (from ${dateAndTime(q.release!.fullFrom!)} on)`).join(', ')
+    const text = `Students do not have all of ${names} yet. This handout shows it now.`
+    return (await notices.ask('Not released yet', text, 'Make it all the same')) !== null
   }
 
   return { link, askAddress, zip, cartridge, calendar, feed, handout }

@@ -1,6 +1,6 @@
 import { editionOf, type Edition } from '#core/edition'
 import { questionName, stripsOf, Trouble, type Folio, type Page, type Question, type Take } from '#core/folio'
-import { clockTime } from '#core/publish'
+import { clockTime, dateAndTime, shownAt } from '#core/publish'
 import type { Handout, HandoutPage, HandoutPlace, HandoutQuestion } from '#core/publish/handout'
 import { isLasting, sceneOf } from '#core/scene'
 import { decodedDocument } from '../board/pictures'
@@ -145,7 +145,10 @@ function listed(q: Question, edition: Edition, link: string, ink: HandoutInk): H
   const answers = [{ part: '', answer: q.answer }, ...q.parts.map(p => ({ part: p.label, answer: p.answer }))]
   const steps = edition.time.steps.map(s => ({ time: clockTime(s.from), title: edition.nameOf(s) }))
   return {
-    name: questionName(q),
+    name:
+      shownAt(q, Date.now()).cut === 'full'
+        ? questionName(q)
+        : `${questionName(q)} (with students from ${dateAndTime(q.release!.fullFrom!)} on)`,
     steps: ink === 'all' ? steps : steps.slice(0, ink === 'first' ? 1 : 0),
     link,
     answers: ink === 'all' ? answers.filter(a => a.answer.trim()) : [],

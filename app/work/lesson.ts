@@ -6,6 +6,7 @@ import { nearestLook } from '#core/publish'
 import { loadDocument } from '../data/folios'
 import { readLog } from '../data/takes'
 import { pictureOfFrame, printOfFrame } from '../paper/pageStore'
+import { hidesNothing } from '../paper/seenWords'
 import { placedIn, sourceOf } from './editionSource'
 import { shaOf } from './sha'
 import { lessonSoundOf, type SoundMakers } from './lessonSound'
@@ -110,7 +111,8 @@ async function viewOf(
 ): Promise<LessonView> {
   const page = pageOf(folio, question, frame)
   const pictures: LessonPicture[] = []
-  const print = await printOfFrame(folio, frame)
+  // Letters that are painted over, or in the paper's colour, are in a picture no more.
+  const print = (await hidesNothing(page, folio, frame.box)) ? await printOfFrame(folio, frame) : null
   for (const width of print ? [] : WIDTHS) {
     const wide = width === WIDTHS[1] ? Math.min(MOST_WIDTH, width * nearestLook(edition.shown.events)) : width
     const canvas = await pictureOfFrame(folio, frame, wide / frame.box.w)

@@ -50,7 +50,11 @@ class Views {
   constructor(index: BoardIndex, duration: number) {
     const frames = index.frameChanges()
     // At its very end an edition shows what comes last, whatever time that has.
-    this.spans = frames.map(({ t, frame }, i) => ({ frame, from: t, to: frames[i + 1]?.t ?? Math.max(duration, t) + 1 }))
+    this.spans = frames.map(({ t, frame }, i) => ({
+      frame,
+      from: t,
+      to: frames[i + 1]?.t ?? Math.max(duration, t) + 1,
+    }))
   }
 
   /** Whether a page is in front for any time between two moments, or, without a page, any is. */

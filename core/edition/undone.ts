@@ -47,8 +47,8 @@ export function undoneIn(
   const off = new Map<string, boolean>()
   for (const [take, stretches] of byTake) {
     const toggles = togglesOf(logs.get(take)?.events ?? [])
+    // What comes after the end of a take's clock belongs to its last stretch.
     for (const { t, target, off: isOff } of toggles)
-      // What comes after the end of a take's clock belongs to its last stretch.
       if (stretches.some(s => t >= s.from && (t < s.to || s.to === ends.get(take)))) off.set(target, isOff)
   }
   return new Set([...off].flatMap(([id, isOff]) => (isOff ? [id] : [])))

@@ -2,6 +2,7 @@ import { readAnswer } from '../folio/answers'
 import type { ArchiveFile } from '../folio/archive'
 import type { Folio, Question } from '../folio/model'
 import { questionName } from '../folio/model'
+import { shownAt } from './releases'
 import { xmlFile, type XmlTree } from './xml'
 
 /** A practice question of a cartridge. */
@@ -20,13 +21,21 @@ interface Item {
  * student page, and the practice questions as a QTI 1.2.1 assessment, the version that the cartridge's profile asks for.
  * @param link of the student page; without one, there are practice questions alone
  * @param questions that are recorded, in the page's order
+ * @param now ms since 1970: what is released later is not practised yet
  * @returns the cartridge's files; it is a zip of them, with the ending .imscc
  */
-export function cartridgeFiles(folio: Folio, questions: readonly Question[], link: string): ArchiveFile[] {
+export function cartridgeFiles(
+  folio: Folio,
+  questions: readonly Question[],
+  link: string,
+  now = Date.now(),
+): ArchiveFile[] {
   const links = link
     ? questions.map((q, i) => ({ id: `link-${i + 1}`, name: questionName(q), url: `${link}#q${i + 1}` }))
     : []
-  const items = itemsOf(folio, questions)
+  // Its answers are in it: what students do not have yet is not.
+  const released = questions.filter(q => shownAt(q, now).cut === 'full')
+  const items = itemsOf(folio, released)
   const files: ArchiveFile[] = links.map(l => ({
     path: `links/${l.id}.xml`,
     data: xmlFile({
