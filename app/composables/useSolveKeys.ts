@@ -70,7 +70,7 @@ export function useSolveKeys(act: SolveActions) {
       ),
       key('h', 'Reveal the next held line', () => (recording.state === 'running' ? bench.reveal() : notNow())),
       key('n', 'Guide: write the next move', () => (recording.state === 'running' ? guides.fillNext() : notNow())),
-      key('PageDown', 'End this take and go on with the next question', () =>
+      key('PageDown', 'End this take and go on with the next question that is not recorded', () =>
         recording.state === 'counting' ? notNow() : act.next(),
       ),
       key('p', 'Pause, and go on', () => (recording.state === 'counting' ? notNow() : void recording.pauseOrGoOn())),

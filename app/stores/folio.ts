@@ -1,7 +1,12 @@
-import { putInUse } from '#core/cut'
+import { placingOf, putInUse } from '#core/cut'
+import { editionLength } from '#core/edition'
 import {
   changed,
+  changeOf,
+  nextChange,
+  placeOf,
   putClip,
+  withChange,
   framesOf,
   newId,
   newQuestion,
@@ -14,6 +19,7 @@ import {
   type Clip,
   type ClipPlace,
   type Folio,
+  type FolioChange,
   type Ledger,
   type Published,
   type Question,
@@ -21,15 +27,16 @@ import {
   type Take,
 } from '#core/folio'
 import { gapsIn, smallestSize, wordsOf } from '#core/questions'
-import { handedOutBy } from '#core/publish'
+import { clockTime, handedOutBy } from '#core/publish'
 import { reachedBy } from '#core/video'
 import type { PlacedWord } from '#core/things'
 import { acquire, folioLock, isLocked, takeLock } from '../data/locks'
 import { loadFolio, saveFolio } from '../data/folios'
 import { publicationsOf, type Publication } from '../data/publications'
-import { noteFinished, takesOfFolio, unreadableTakes } from '../data/takes'
+import { noteFinished, putTake, takesOfFolio, unreadableTakes } from '../data/takes'
 import { textOfPage } from '../paper/pageStore'
 import { giveTake } from '../work/giveTake'
+import type { FinishedTake } from '../work/liveTake'
 
 const NOT_REACHED = { rendered: new Set<string>(), published: new Set<string>() }
 /** What could not be stored is tried again after so long, ms. */
@@ -48,8 +55,10 @@ export const useFolio = defineStore('folio', () => {
   const publications = shallowRef<Publication[]>([])
   const readOnly = ref(false)
   const saving = ref<'saved' | 'saving' | 'failed'>('saved')
-  const past = shallowRef<{ label: string; folio: Folio }[]>([])
-  const future = shallowRef<{ label: string; folio: Folio }[]>([])
+  const past = shallowRef<FolioChange[]>([])
+  const future = shallowRef<FolioChange[]>([])
+  /** The question that is worked at, by its id: undo is about it. Null where the whole folio is in view. */
+  const inView = ref<string | null>(null)
   const notices = useNotices()
   let release: (() => void) | null = null
   /** Goes up with every opening and closing, so that one that was overtaken is known. */
@@ -165,7 +174,7 @@ export const useFolio = defineStore('folio', () => {
       edit(draft)
       draft.updatedAt = new Date().toISOString()
     })
-    past.value = [...past.value.slice(1 - MOST_UNDO), { label, folio: before }]
+    past.value = [...past.value.slice(1 - MOST_UNDO), changeOf(label, before, next)]
     future.value = []
     put(next)
   }
@@ -198,23 +207,30 @@ export const useFolio = defineStore('folio', () => {
   /** What is being written now is written, or has failed. */
   const stored = () => writes
 
-  function step(from: typeof past, to: typeof future) {
-    const last = from.value[from.value.length - 1]
-    if (!last || !folio.value || readOnly.value) return
-    from.value = from.value.slice(0, -1)
-    to.value = [...to.value, { label: last.label, folio: folio.value }]
-    // What was recorded, and what was published, meanwhile is not part of what is taken back.
-    const { documents, published, handedOut: handed } = folio.value
-    put({
-      ...last.folio,
-      documents,
-      ...(published ? { published } : {}),
-      ...(handed ? { handedOut: handed } : {}),
-      updatedAt: new Date().toISOString(),
-    })
+  const nextUndo = computed(() => nextChange(past.value, inView.value))
+  const nextRedo = computed(() => nextChange(future.value, inView.value))
+
+  /**
+   * Takes the last change of the question in view back, or brings it back; one that lies elsewhere is named first, with
+   * its place.
+   */
+  async function step(way: 'undo' | 'redo') {
+    const [from, to] = way === 'undo' ? [past, future] : [future, past]
+    const next = nextChange(from.value, inView.value)
+    if (!next || !folio.value || readOnly.value) return
+    const { change: taken, elsewhere } = next
+    if (elsewhere) {
+      const back = way === 'undo' ? 'Take it back there' : 'Bring it back there'
+      const text = `Nothing of this question is left to ${way}. The last change was “${taken.label}”, in ${placeOf(taken)}.`
+      if ((await notices.ask(way === 'undo' ? 'Undo elsewhere?' : 'Redo elsewhere?', text, back)) === null) return
+      if (!from.value.includes(taken) || readOnly.value) return
+    }
+    from.value = from.value.filter(c => c !== taken)
+    to.value = [...to.value, taken]
+    put(withChange(folio.value, taken, way))
   }
-  const undo = () => step(past, future)
-  const redo = () => step(future, past)
+  const undo = () => void step('undo')
+  const redo = () => void step('redo')
 
   function changeQuestion(id: string, label: string, edit: (question: Question) => void) {
     change(label, draft => {
@@ -301,24 +317,73 @@ export const useFolio = defineStore('folio', () => {
 
   /**
    * Makes a new take the question's, or a clip the one of its place; an undo puts the earlier one back in use, and both
-   * stay.
+   * stay. A take that is in use stays so until she says otherwise.
+   * @param quietly she is at work elsewhere, and is told instead of asked
    */
-  async function takeDone(take: Take, ledger: Ledger | null) {
-    if (folio.value?.id !== take.folioId || readOnly.value) return giveElsewhere(take, ledger)
+  async function takeDone(done: FinishedTake, quietly = false) {
+    const { take } = done
+    if (folio.value?.id !== take.folioId || readOnly.value) return giveElsewhere(done)
     takes.value = [...takes.value.filter(t => t.id !== take.id), take]
     if (take.clip) change('record a clip', draft => putClip(draft, take))
-    else if (ledger)
+    else if (await isChosen(done, quietly)) {
+      if (folio.value?.id !== take.folioId || readOnly.value) return giveElsewhere(done)
       changeQuestion(take.questionId, 'record a take', q => {
-        putInUse(q, ledger)
+        const ledger = done.ledgerFor(q)
+        if (ledger) putInUse(q, ledger)
         q.proposal = null
       })
+    }
     await writes
     // Until the folio is stored with it, the next start offers the take. A note that fails is made up for there.
     if (saving.value === 'saved') await noteFinished(take).catch(() => {})
   }
 
+  /** Whether a take is put in use; she is asked where another one is. */
+  async function isChosen({ take, events, overWritten }: FinishedTake, quietly: boolean): Promise<boolean> {
+    const question = questions.value.find(q => q.id === take.questionId)
+    if (!question) return false
+    const placing = placingOf(take, events, question, overWritten)
+    const of = `question ${question.number}`
+    switch (placing) {
+      case 'use':
+        return true
+      case 'empty':
+        notices.say(`Nothing was written in the take of ${of}: it is kept under Takes, and not in use.`)
+        return false
+      case 'stepless': {
+        const { step: _, ...whole } = take
+        await putTake(whole)
+        takes.value = takes.value.map(t => (t.id === take.id ? whole : t))
+        notices.say(
+          `The step of ${of} that this was recorded for is gone: it is kept under Takes as a take of its own.`,
+        )
+        return false
+      }
+      case 'ask': {
+        const answer = quietly ? null : await askWhich(question, take)
+        if (answer !== 'accept')
+          notices.say(`The new take of ${of} is kept beside the one in use: compare them under Takes.`)
+        return answer === 'accept'
+      }
+      default:
+        return placing satisfies never
+    }
+  }
+  function askWhich(question: Question, take: Take) {
+    const used = takes.value.find(t => t.id === question.ledger?.takeId)
+    const lengths = `The one in use lasts ${clockTime(used && question.ledger ? editionLength(question.ledger, used) : 0)}, the new one ${clockTime(take.durationMs)}.`
+    const text = `${lengths} Both are kept, and can be compared under Takes.`
+    return notices.choose(
+      `Question ${question.number} has a take already`,
+      text,
+      'Use the new take',
+      'Keep the one in use',
+    )
+  }
+
   /** The folio was left, or taken over, while the take was put together: it is put in use there, and she is told. */
-  async function giveElsewhere(take: Take, ledger: Ledger | null) {
+  async function giveElsewhere(done: FinishedTake) {
+    const { take } = done
     if (await isLocked(folioLock(take.folioId))) {
       await noteFinished(take)
       return notices.tell(
@@ -331,7 +396,7 @@ export const useFolio = defineStore('folio', () => {
         'keeping the take',
       )
     }
-    const of = await giveTake(take, ledger)
+    const of = await giveTake(done)
     if (of) notices.say(`The take is kept: ${of}.`)
   }
 
@@ -362,6 +427,9 @@ export const useFolio = defineStore('folio', () => {
     saving,
     past,
     future,
+    inView,
+    nextUndo,
+    nextRedo,
     questions,
     stages,
     reached,

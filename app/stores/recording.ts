@@ -424,7 +424,7 @@ export const useRecording = defineStore('recording', () => {
         send('settled')
         return null
       }
-      await folios.takeDone(done.take, done.ledger)
+      await folios.takeDone(done)
       send('settled')
       return done.take
     } catch (error) {
@@ -481,7 +481,7 @@ export const useRecording = defineStore('recording', () => {
     settling.value = [...settling.value, of.id]
     void before
       .finish()
-      .then(done => done && folios.takeDone(done.take, done.ledger))
+      .then(done => done && folios.takeDone(done, true))
       .catch((error: unknown) => notices.tell(error, `finishing the take of question ${of.number}`))
       .finally(() => {
         before.release()

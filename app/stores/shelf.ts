@@ -9,6 +9,7 @@ import { clockTime, dateAndTime } from '#core/publish'
 import { reachedBy } from '#core/video'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
 import { giveTake } from '../work/giveTake'
+import type { FinishedTake } from '../work/liveTake'
 import { settleTake } from '../work/settle'
 
 /** A take that was cut off, as it is offered. */
@@ -113,11 +114,18 @@ export const useShelf = defineStore('shelf', () => {
       const take: Take = { ...item.take, state: 'recovered', durationMs: item.durationMs }
       // One that was put together already has its sound.
       const settled = item.take.state === 'recording' ? await settleTake(take) : item.take
-      const of = item.folio.questions.find(q => q.id === take.questionId)
-      const made = take.clip ? null : ledgerFor(take, await readLog(take.id), of)
-      const ledger = made && (take.step ? made : withPortrait(made, settled, camera.portrait))
-      if (here) await opened.takeDone(settled, ledger)
-      else await giveTake(settled, ledger)
+      const events = await readLog(take.id)
+      const done: FinishedTake = {
+        take: settled,
+        events,
+        overWritten: take.after !== undefined,
+        ledgerFor: question => {
+          const made = take.clip ? null : ledgerFor(take, events, question)
+          return made && (take.step ? made : withPortrait(made, settled, camera.portrait))
+        },
+      }
+      if (here) await opened.takeDone(done)
+      else await giveTake(done)
       notices.say(`The take is kept: ${ofWhat(item)}.`)
     })
     await reload()

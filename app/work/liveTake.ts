@@ -60,6 +60,16 @@ export type TakePlan =
   | { kind: 'practice' }
   | { kind: 'clip'; place: ClipPlace }
 
+/** A take that was put together. */
+export interface FinishedTake {
+  take: Take
+  events: readonly TakeEvent[]
+  /** It was made from the take in use. */
+  overWritten: boolean
+  /** The ledger of its question with it, as that question is when it is asked; null for a clip. */
+  ledgerFor(question: Question | undefined): Ledger | null
+}
+
 /** How often what was recorded is written to disk, ms. */
 const FLUSH_MS = 250
 const NOWHERE: TakeSink = { journal: async () => {}, sound: async () => {}, pictures: async () => {} }
@@ -180,10 +190,10 @@ export class LiveTake {
   }
 
   /**
-   * Ends the take and puts it together. @returns it, with its ledger; a clip has none
+   * Ends the take and puts it together. @returns it, with what becomes of its question; null where there is nothing in it
    * @throws Trouble `storage-full`; it can be tried again then
    */
-  async finish(): Promise<{ take: Take; ledger: Ledger | null } | null> {
+  async finish(): Promise<FinishedTake | null> {
     if (this.isEmpty) {
       await this.recorder.stop(performance.now())
       await removeTake(this.id)
@@ -202,13 +212,23 @@ export class LiveTake {
         'Make room (remove videos or old folios), then press Stop again.',
       )
     const take = await settleTake({ ...this.take!, durationMs: this.lengthOf(stopped), state: 'whole' })
-    if (this.plan.kind === 'clip') return { take, ledger: null }
-    const { plan } = this
-    const ledger =
-      (plan.kind === 'voice' || plan.kind === 'ink') && !plan.only
-        ? newSteps(plan.ledger, take, plan.kind === 'voice')
-        : ledgerFor(take, this.recorder.events, this.question ?? undefined)
-    return { take, ledger: this.step ? ledger : withPortrait(ledger, take, this.portrait) }
+    const { plan, portrait } = this
+    const events = this.recorder.events
+    return {
+      take,
+      events,
+      overWritten: plan.kind !== 'plain',
+      ledgerFor: question => {
+        if (plan.kind === 'clip') return null
+        if ((plan.kind === 'voice' || plan.kind === 'ink') && !plan.only) {
+          // What was done to its steps meanwhile is done to these.
+          const now = [question?.ledger, plan.ledger].find(l => l?.takeId === plan.ledger.takeId)!
+          return withPortrait(newSteps(now, take, plan.kind === 'voice'), take, portrait)
+        }
+        const ledger = ledgerFor(take, events, question)
+        return this.step ? ledger : withPortrait(ledger, take, portrait)
+      },
+    }
   }
 
   /** Ink that was talked over stays whole, also where the talk was shorter; for one step, it goes by in that time. */

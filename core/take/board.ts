@@ -396,8 +396,6 @@ export class BoardIndex {
     }
   }
 
-
-
   private toggle(target: string, t: number, off: boolean) {
     const operation = this.operations.get(target)
     if (!operation || operation.inForce !== off) return

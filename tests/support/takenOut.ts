@@ -51,6 +51,20 @@ export function takenOut(seed: number): TakenOut {
   const mended = new Set<number>()
   const mend = (...all: TakeEvent[]) => mends.push({ id: `mend${mends.length}`, made, name: '', events: all })
   const isInk = (i: number) => i % 2 === 0
+  /** What becomes of an item after it was written. */
+  function fateOf(i: number, t: number) {
+    const fate = random()
+    if (fate < 0.2) undone.set(i, Math.min(END - 10, t + (chance(0.5) ? 150 : 1700)))
+    else if (fate < 0.32) {
+      mend({ type: 'erase', t: 0, id: `gone${i}`, strokes: [`i${i}`] })
+      erased.add(i)
+    } else if (fate < 0.48 && !isInk(i)) {
+      mend({ type: 'change', t: 0, id: `fix${i}`, target: `i${i}`, thing: typed(corrected(i)) })
+      mended.add(i)
+    } else if (fate < 0.58) events.push({ type: 'erase', t: t + 250, id: `rubber${i}`, strokes: [`i${i}`] })
+    else if (fate < 0.68)
+      events.push({ type: 'alter', t: t + 200, id: `move${i}`, targets: [`i${i}`], matrix: [1, 0, 0, 1, 0, 5] })
+  }
   for (let i = 0; i < 28; i++) {
     const t = 100 + i * 400
     times.set(i, t)
@@ -63,17 +77,7 @@ export function takenOut(seed: number): TakenOut {
       }
       events.push(ink)
     } else events.push({ type: 'place', t, id: `i${i}`, thing: typed(word(i)), over: 0 })
-    if (chance(0.2)) {
-      undone.set(i, Math.min(END - 10, t + (chance(0.5) ? 150 : 1700)))
-    } else if (chance(0.15)) {
-      mend({ type: 'erase', t: 0, id: `gone${i}`, strokes: [`i${i}`] })
-      erased.add(i)
-    } else if (!isInk(i) && chance(0.3)) {
-      mend({ type: 'change', t: 0, id: `fix${i}`, target: `i${i}`, thing: typed(corrected(i)) })
-      mended.add(i)
-    } else if (chance(0.1)) events.push({ type: 'erase', t: t + 250, id: `rubber${i}`, strokes: [`i${i}`] })
-    else if (chance(0.1))
-      events.push({ type: 'alter', t: t + 200, id: `move${i}`, targets: [`i${i}`], matrix: [1, 0, 0, 1, 0, 5] })
+    fateOf(i, t)
   }
   for (const [i, t] of undone) events.push({ type: 'undo', t, target: `i${i}` })
   for (let k = 1; k < STEPS; k++) events.push({ type: 'step', t: k * STEP, id: `m${k}` })

@@ -42,6 +42,10 @@ useHead({ title: () => (store.folio ? `${store.folio.title} · Orthograph` : 'Or
 
 const quiet = computed(() => recording.active)
 const current = computed(() => store.questions.find(q => q.id === route.query.q) ?? store.questions[0])
+// What is undone on Solve and Proof belongs to the question that is worked at.
+watchEffect(() => {
+  store.inView = stage.value === 'solve' || stage.value === 'proof' ? (current.value?.id ?? null) : null
+})
 const where = (path: string, q = current.value?.id) => ({ path: `/folio/${id.value}/${path}`, query: q ? { q } : {} })
 function step(by: number) {
   const i = store.questions.findIndex(q => q.id === current.value?.id)

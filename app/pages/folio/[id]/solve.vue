@@ -149,9 +149,12 @@ const folioTime = computed(() => ({
     }, 0),
   target: store.questions.reduce((sum, q) => sum + planned(q), 0),
 }))
+/** The next question that is not recorded: a solution that is there is not replaced in passing. */
 const next = computed(() => {
   const i = store.questions.findIndex(q => q.id === props.current?.id)
-  return store.questions.slice(i + 1).find(q => store.frame(q)) ?? null
+  return (
+    store.questions.slice(i + 1).find(q => store.frame(q) && !q.ledger && !recording.settling.includes(q.id)) ?? null
+  )
 })
 /** Ends this take and begins that of the next question, without a stop between them. */
 async function goOn() {
@@ -206,7 +209,7 @@ useSolveKeys({
   },
   next: () => {
     if (recording.kind !== 'plain') return 'Only a take of a whole question goes on with the next one.'
-    if (!next.value) return 'This is the last question with a frame. S ends the take.'
+    if (!next.value) return 'No question after this one waits to be recorded. S ends the take.'
     void goOn()
   },
   stepFrame,
