@@ -53,7 +53,11 @@ async function openDevice(choice: MicrophoneChoice, listen: SoundListener): Prom
   const stop = await captureSound(stream, listen)
   return {
     label: track.label || choice.label,
-    onLost: listener => track.addEventListener('ended', () => listener(), { once: true }),
+    onLost: listener => {
+      // It may be gone by the time that somebody listens.
+      if (track.readyState === 'ended') listener()
+      else track.addEventListener('ended', () => listener(), { once: true })
+    },
     close() {
       stop()
       stream.getTracks().forEach(t => t.stop())

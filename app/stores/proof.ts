@@ -12,7 +12,7 @@ import {
   type Take,
 } from '#core/folio'
 import { fileName } from '#core/publish'
-import { speechOf } from '#core/sound'
+import { isSoundless, speechOf } from '#core/sound'
 import type { Board, Stretch, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
 import { loadCamera, readLog } from '../data/takes'
@@ -69,6 +69,10 @@ export const useProof = defineStore('proof', () => {
   /** What the question looks and sounds like now. */
   const edition = shallowRef<Edition | null>(null)
   const duration = computed(() => edition.value?.duration ?? 0)
+  /** Whether nothing is heard in it. */
+  const soundless = computed(
+    () => edition.value !== null && ready.value && isSoundless(edition.value.soundPlan(), peaksOf.value),
+  )
   /** The rows of the ledger, in the order of the edition. */
   const rows = computed(() =>
     ledger.value
@@ -139,7 +143,8 @@ export const useProof = defineStore('proof', () => {
     const [made, sounds] = await Promise.all([editionOfTake(other, steps), drawnSoundsOf(steps)])
     const player = new EditionPlayer(soundsIn(sounds))
     player.load(made.soundPlan(), made.duration)
-    return { edition: made, player }
+    const drawn = Object.fromEntries(Object.entries(sounds).map(([id, { peaks }]) => [id, peaks]))
+    return { edition: made, player, soundless: isSoundless(made.soundPlan(), drawn) }
   }
 
   /**
@@ -463,6 +468,7 @@ export const useProof = defineStore('proof', () => {
     rows,
     row,
     duration,
+    soundless,
     takeDuration,
     edition,
     editionWith,

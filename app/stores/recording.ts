@@ -215,7 +215,7 @@ export const useRecording = defineStore('recording', () => {
     void askToKeep()
     camera.goOn()
     show(live!)
-    warnings.value = []
+    warnings.value = lostNow()
     noteSteps()
     sleep.begin()
     timer = setInterval(tick, FLUSH_MS)
@@ -232,7 +232,7 @@ export const useRecording = defineStore('recording', () => {
       : camera.on && state.value === 'running'
         ? (live?.camera?.warnings(now)[0] ?? null)
         : null
-    if (state.value === 'running' && isOpen()) warnings.value = live?.watch?.warnings(now) ?? []
+    if (state.value === 'running') warnings.value = isOpen() ? (live?.watch?.warnings(now) ?? []) : lostNow()
     if (elapsed.value >= MOST_TAKE_MS - LAST_MS) endOfTake()
     live?.flush()
     void measureRoom(now)
@@ -278,10 +278,29 @@ export const useRecording = defineStore('recording', () => {
     )
   }
 
+  /** Since when the take goes without the microphone that it is to have, machine time, ms; null while it has it. */
+  let lostAt: number | null = null
+  /** What is said as long as the microphone is lost. */
+  const lostNow = (): SoundWarning[] =>
+    lostAt !== null && !isOpen() ? [{ fault: 'lost', since: lostAt }] : []
+
   function loseSound() {
     if (!active.value) return
     unplug()
-    warnings.value = [{ fault: 'lost', since: performance.now() }]
+    lostAt ??= performance.now()
+    warnings.value = lostNow()
+    // What has not begun yet does not begin without its sound.
+    if (life.value !== 'gettingReady') return
+    send('fail')
+    notices.tell(
+      new Trouble(
+        'microphone-lost',
+        'The microphone was lost before the take began.',
+        'Nothing was recorded.',
+        'Plug it in again, or choose another one under Microphone; then record.',
+      ),
+      'starting the take',
+    )
   }
 
   /** Opens the microphone anew while the take goes on. */
@@ -290,6 +309,7 @@ export const useRecording = defineStore('recording', () => {
       await findMicrophones()
       await plugIn()
       live?.watch?.goOn(performance.now())
+      lostAt = null
       warnings.value = []
     } catch (error) {
       notices.tell(error, 'opening the microphone')
@@ -361,7 +381,7 @@ export const useRecording = defineStore('recording', () => {
     live?.watch?.goOn(now)
     live?.breaks?.mark(now)
     camera.goOn()
-    warnings.value = []
+    warnings.value = lostNow()
   }
 
   function halt() {
@@ -499,6 +519,7 @@ export const useRecording = defineStore('recording', () => {
     live = null
     recorder.value = takeDesk.value = null
     elapsed.value = 0
+    lostAt = null
     warnings.value = []
     cameraWarning.value = null
     void camera.rest()

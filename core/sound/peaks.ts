@@ -32,6 +32,26 @@ export class Peaks {
   }
 }
 
+/** A drawn sound in which nothing is louder than this, 0…255, holds none: about −84 dBFS. */
+const NOTHING = 2
+
+/**
+ * Whether nothing is heard of a sound plan: the microphone was off, or was lost before anything came.
+ * @param plan what is heard, piece after piece: `ms` long, from a take's moment on; null for silence
+ * @param peaksOf drawn sounds by take
+ */
+export function isSoundless(
+  plan: readonly { ms: number; take: string; from: number | null }[],
+  peaksOf: Readonly<Record<string, Uint8Array>>,
+): boolean {
+  const at = (ms: number) => Math.floor((ms * PEAKS_PER_SECOND) / 1000)
+  return plan.every(({ ms, take, from }) => {
+    if (from === null) return true
+    const peaks = peaksOf[take] ?? new Uint8Array()
+    return peaks.subarray(at(from), at(from + ms) + 1).every(p => p <= NOTHING)
+  })
+}
+
 /** Level of a block of samples in dBFS (root mean square; −100 for silence). */
 export function levelOf(pcm: Int16Array): number {
   let sum = 0

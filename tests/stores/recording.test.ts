@@ -87,12 +87,13 @@ describe('a take', () => {
   })
   it('goes back a step, and what came since is struck', async () => {
     const { store, recording } = await begin()
+    write(recording, 5)
     await wait(300)
     recording.markStep()
     write(recording, 10)
     await wait(300)
     await recording.goBack()
-    expect([recording.state, recording.desk.now().strokes.length, recording.steps.length]).toEqual(['running', 0, 1])
+    expect([recording.state, recording.desk.now().strokes.length, recording.steps.length]).toEqual(['running', 1, 1])
     await wait(300)
     await recording.stop()
     expect(store.questions[0]!.ledger!.steps.map(s => s.struck)).toEqual([false, true, false])
@@ -120,6 +121,61 @@ describe('a take', () => {
     await recording.plugInAgain()
     expect(recording.warnings).toEqual([])
     await recording.stop()
+  })
+  it('does not begin where the microphone is lost while it counts down, and says so', async () => {
+    const { recording, started } = await begin(5)
+    await wait(200)
+    sound.lose()
+    await started
+    expect([recording.state, await db.takes.count()]).toEqual(['rest', 0])
+    expect(useNotices().troubles.map(t => t.trouble.code)).toEqual(['microphone-lost'])
+  })
+  it('says that the microphone is lost until it is back: also where that was in a pause, or while it went back', async () => {
+    for (const where of ['pause', 'back'] as const) {
+      const { recording } = await begin()
+      write(recording, 10)
+      if (where === 'pause') recording.pauseOrGoOn()
+      else {
+        useSettings().remembered.countdown = 1
+        void recording.goBack()
+      }
+      sound.lose()
+      if (where === 'pause') recording.pauseOrGoOn()
+      await vi.waitFor(() => expect(recording.state).toBe('running'), 3000)
+      await wait(600)
+      expect(
+        recording.warnings.map(w => w.fault),
+        where,
+      ).toEqual(['lost'])
+      useSettings().remembered.countdown = 0
+      await recording.stop()
+      useFolio().close()
+    }
+  })
+  it('does not take the place of one in use by itself; one without ink is never chosen', async () => {
+    const { store, recording } = await begin()
+    const notices = useNotices()
+    const record = async (ink: boolean, answer: string | null) => {
+      if (recording.state === 'rest') await recording.start(store.questions[0]!, frame, { kind: 'plain' }, 0)
+      if (ink) write(recording, 10)
+      await wait(50)
+      const ending = recording.stop()
+      if (ink && store.questions[0]!.ledger) {
+        await vi.waitFor(() => expect(notices.prompt).not.toBeNull())
+        notices.prompt!.answer(answer)
+      }
+      return (await ending)!.id
+    }
+    await record(false, null)
+    expect([store.questions[0]!.ledger, store.takesOf('q1').length]).toEqual([null, 1])
+    const first = await record(true, null)
+    expect(store.questions[0]!.ledger!.takeId).toBe(first)
+    await record(true, null)
+    await record(false, null)
+    expect(store.questions[0]!.ledger!.takeId).toBe(first)
+    const last = await record(true, '')
+    expect(store.questions[0]!.ledger!.takeId).toBe(last)
+    expect([store.takesOf('q1').length, await unfinishedTakes()]).toEqual([5, []])
   })
   it('ends once, however often Stop is pressed', async () => {
     const { store, recording } = await begin()

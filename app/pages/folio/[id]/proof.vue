@@ -53,7 +53,7 @@ function askHere() {
   if (why) notices.say(why)
 }
 const portraitBox = computed(() => proof.portraitNow())
-const silent = computed(() => Boolean(proof.take?.microphone) && proof.ready && !proof.peaks.length)
+const silent = computed(() => proof.ready && proof.soundless)
 const gaps = computed(() => proof.edition?.soundGaps() ?? [])
 const target = computed(() => (props.current && store.folio ? targetMinutes(props.current, store.folio) : null))
 const pacing = computed(() => (proof.edition && !proof.edition.empty ? pacingOf(proof.edition) : null))
@@ -344,9 +344,10 @@ useStageKeys(
       <p
         v-if="silent"
         class="mt-4 border-l-4 border-(--taking) bg-default p-3 text-sm"
+        data-part="soundless"
       >
-        The sound of this take is not in this browser: its ink plays in silence. Open its folio file once more to have
-        it.
+        There is no sound in it: the microphone was off or lost, or the sound is not in this browser any more. Say the
+        steps once more, or open the folio’s file if that has it.
       </p>
       <p
         v-if="gaps.length"
