@@ -17,7 +17,8 @@ import { db, type ChunkRow, type PictureRow, type TakeRow } from './db'
 export function takeSink(takeId: string): TakeSink {
   return {
     async journal(seq, entries) {
-      await db.journal.put({ takeId, seq, entries })
+      // What is stored is what can be read again.
+      await db.journal.put({ takeId, seq, entries: readable(entries) })
     },
     async sound(chunks: SoundChunk[]) {
       await db.chunks.bulkPut(
@@ -35,6 +36,19 @@ export function takeSink(takeId: string): TakeSink {
       await db.pictures.put(pictureRow(takeId, seq, pictures))
     },
   }
+}
+
+/** Entries as their schema asks for them. @throws Trouble `log-unwritable`; what is not stored stays in memory */
+function readable(entries: readonly JournalEntry[]): JournalEntry[] {
+  const read = z.array(JournalEntry).safeParse(entries)
+  if (read.success) return read.data
+  throw new Trouble(
+    'log-unwritable',
+    'Something of the take is not written in a way that could be read again.',
+    'It is kept in this tab as long as it stays open.',
+    'Save the take to a file, then go on with a new one.',
+    read.error,
+  )
 }
 
 function pictureRow(takeId: string, seq: number, pictures: readonly Picture[]): PictureRow {
@@ -95,16 +109,16 @@ export async function putTake(take: Take): Promise<void> {
 
 /** The takes of a folio. One that cannot be read does not hide the others; it is left as it is. */
 export async function takesOfFolio(folioId: string): Promise<Take[]> {
-  return readable(await db.takes.where('folioId').equals(folioId).toArray())
+  return readableTakes(await db.takes.where('folioId').equals(folioId).toArray())
 }
 
 /** How many takes of a folio cannot be read by this version. */
 export async function unreadableTakes(folioId: string): Promise<number> {
   const rows = await db.takes.where('folioId').equals(folioId).toArray()
-  return rows.length - readable(rows).length
+  return rows.length - readableTakes(rows).length
 }
 
-const readable = (rows: readonly TakeRow[]) =>
+const readableTakes = (rows: readonly TakeRow[]) =>
   rows
     .map(row => Take.safeParse(row.doc))
     .filter(r => r.success)
@@ -132,7 +146,7 @@ export async function noteFinished(take: Pick<Take, 'id' | 'state'>): Promise<vo
 
 /** Takes that were never finished, of all folios. Whether their tab is still alive is for the caller to find out. */
 export async function unfinishedTakes(): Promise<Take[]> {
-  return readable(await db.takes.where('state').anyOf(UNFINISHED).toArray())
+  return readableTakes(await db.takes.where('state').anyOf(UNFINISHED).toArray())
 }
 
 /** The settled log of a take, from its journal. */

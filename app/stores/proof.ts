@@ -1,5 +1,15 @@
-import { heardIn, inOrder, ledgerOfTake, mendsIn, putInUse, stepAlone, stretchOf, takesIn } from '#core/cut'
-import { editionOf, layLog, type Edition } from '#core/edition'
+import {
+  heardIn,
+  inOrder,
+  ledgerOfTake,
+  mendsIn,
+  putInUse,
+  stepName,
+  stretchOf,
+  takesIn,
+  withReadableVersions,
+} from '#core/cut'
+import { editionOf, layLog, stepStart, type Edition } from '#core/edition'
 import { namerOf, parterOf } from '#core/edition/proofing'
 import {
   changed,
@@ -11,7 +21,7 @@ import {
   type StepTake,
   type Take,
 } from '#core/folio'
-import { fileName } from '#core/publish'
+import { dateAndTime, fileName } from '#core/publish'
 import { isSoundless, speechOf } from '#core/sound'
 import type { Board, Stretch, TakeEvent } from '#core/take'
 import { Lately } from '../data/lately'
@@ -165,23 +175,17 @@ export const useProof = defineStore('proof', () => {
 
   /** What a take of one step begins with; null where there is nothing to begin from. */
   async function planForStep(of: Take, asked: Question, stepId: string, as: StepTake): Promise<StepPlan | null> {
-    const steps = asked.ledger
-    const index = steps?.steps.findIndex(s => s.id === stepId) ?? -1
-    const step = steps?.steps[index]
-    if (!steps || !step) return null
-    if (as === 'voice') {
-      const alone = await editionOfTake(of, stepAlone(steps, stepId, step))
-      return { kind: as, of: { take: of, events: alone.events, first: alone.first }, ledger: steps, only: stepId }
-    }
-    const own = { takeId: of.id, ...stretchOf(steps, index, of.durationMs) }
-    const t = as === 'after' ? own.to : step.t
-    if (as !== 'after') await tellMends(of, steps, own)
-    const laid = { take: of, ...(await editionOfTake(of, steps)).before(t) }
-    if (as === 'anew') return { kind: as, of: laid, t, only: stepId }
-    if (as === 'after') return { kind: 'anew', of: laid, t, only: stepId, after: true }
-    // What was added has no sound of the take to be written over.
-    if (step.added) return null
-    return { kind: as, of: laid, ledger: steps, t, only: stepId, heard: heardIn(step, own) }
+    const ledger = asked.ledger
+    const index = ledger?.steps.findIndex(s => s.id === stepId) ?? -1
+    if (!ledger || index < 0) return null
+    if (as === 'anew' || as === 'ink') await tellMends(of, ledger, stretchOf(ledger, index, of.durationMs))
+    const begun = stepStart(await sourceOf(of, asked, ledger, store.takes, store.folio?.pages ?? [], logOf), stepId, as)
+    if (!begun) return null
+    const { t, heard, events, first } = begun
+    const laid = { take: of, events, first }
+    if (as === 'voice') return { kind: as, of: laid, ledger, only: stepId }
+    if (as === 'ink') return { kind: as, of: laid, ledger, t: t!, only: stepId, heard: heard! }
+    return { kind: 'anew', of: laid, t: t!, only: stepId, ...(as === 'after' ? { after: true } : {}) }
   }
 
   /** Opens a question's edition for playing. */
@@ -199,7 +203,41 @@ export const useProof = defineStore('proof', () => {
       time.value = 0
     } catch (error) {
       notices.tell(error, 'opening the take')
+      if (await offerReadable(next)) await open(store.questions.find(q => q.id === next.id) ?? null)
     }
+  }
+
+  /**
+   * Where the log of a take cannot be read, what can be of the question is offered; what cannot stays as it is.
+   * @returns whether she took it
+   */
+  async function offerReadable(of: Question): Promise<boolean> {
+    const ledger = of.ledger!
+    const isRead = (id: string) =>
+      logOf(id).then(
+        () => store.takes.some(t => t.id === id),
+        () => false,
+      )
+    const unreadable = new Set<string>()
+    for (const id of takesIn(ledger)) if (!(await isRead(id))) unreadable.add(id)
+    if (!unreadable.size || store.readOnly) return false
+    if (!unreadable.has(ledger.takeId)) {
+      const steps = ledger.steps.flatMap((s, i) =>
+        [s.anew, s.voice].some(x => x && unreadable.has(x.takeId)) ? [stepName(s, i)] : [],
+      )
+      const text = `What was recorded once more of ${steps.join(', ')} cannot be read. It stays where it is; an earlier version can be shown instead.`
+      if ((await notices.ask('A version cannot be read', text, 'Show the last one that can')) === null) return false
+      store.setLedger(of.id, 'show a version that can be read', withReadableVersions(ledger, unreadable))
+      return true
+    }
+    for (const other of store.takesOf(of.id).toReversed()) {
+      if (unreadable.has(other.id) || !(await isRead(other.id))) continue
+      const text = `The take in use cannot be read. It stays where it is; the take of ${dateAndTime(other.startedAt)} can be used instead.`
+      if ((await notices.ask('This take cannot be read', text, 'Use that one')) === null) return false
+      await putTakeInUse(of, other)
+      return true
+    }
+    return false
   }
 
   /** Reads all takes that the ledger is about. */

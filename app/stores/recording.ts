@@ -281,8 +281,7 @@ export const useRecording = defineStore('recording', () => {
   /** Since when the take goes without the microphone that it is to have, machine time, ms; null while it has it. */
   let lostAt: number | null = null
   /** What is said as long as the microphone is lost. */
-  const lostNow = (): SoundWarning[] =>
-    lostAt !== null && !isOpen() ? [{ fault: 'lost', since: lostAt }] : []
+  const lostNow = (): SoundWarning[] => (lostAt !== null && !isOpen() ? [{ fault: 'lost', since: lostAt }] : [])
 
   function loseSound() {
     if (!active.value) return

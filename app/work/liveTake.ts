@@ -17,6 +17,7 @@ import {
   keyPictureSize,
   logDuration,
   restOf,
+  storable,
   pictureGaps,
   TakeDesk,
   TakeRecorder,
@@ -305,9 +306,9 @@ export class LiveTake {
 function beforeOf(plan: TakePlan): { events: TakeEvent[]; t: number; sealed?: boolean } | undefined {
   const t = plan.kind === 'anew' || plan.kind === 'ink' ? plan.t : undefined
   if ((plan.kind === 'anew' || plan.kind === 'ink') && t !== undefined)
-    return { events: copyOf(plan.of.events.filter(e => e.t <= t)), t }
+    return { events: storable(plan.of.events.filter(e => e.t <= t)), t }
   if (plan.kind === 'clip') return { events: [], t: 0, sealed: true }
-  return plan.kind === 'voice' ? { events: copyOf([...plan.of.events]), t: 0, sealed: true } : undefined
+  return plan.kind === 'voice' ? { events: storable(plan.of.events), t: 0, sealed: true } : undefined
 }
 
 const copyOf = <T>(value: T) => JSON.parse(JSON.stringify(value)) as T

@@ -139,3 +139,20 @@ export function useVersion(step: Step, version: Version | null): void {
   if (version?.anew) step.anew = version.anew
   if (version?.voice) step.voice = version.voice
 }
+
+/**
+ * A ledger in which each step that is shown from a take that cannot be read is shown as its last version that can be; one
+ * that has none is struck out. Nothing of the versions is thrown away.
+ * @param unreadable takes, by their ids; not the ledger's own
+ */
+export function withReadableVersions(ledger: Ledger, unreadable: ReadonlySet<string>): Ledger {
+  const isRead = ({ anew, voice }: Remade) => [anew, voice].every(x => !x || !unreadable.has(x.takeId))
+  const shown = (step: Step): Step => {
+    if (isRead(step)) return step
+    const made = { ...step }
+    const version = versionsOf(step).findLast(isRead)
+    useVersion(made, version ?? null)
+    return step.added && !version ? { ...made, struck: true } : made
+  }
+  return { ...ledger, steps: ledger.steps.map(shown) }
+}

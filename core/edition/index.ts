@@ -1,3 +1,4 @@
 export * from './edition'
 export * from './compile'
 export * from './stepPicture'
+export * from './stepStart'

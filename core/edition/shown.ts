@@ -11,7 +11,7 @@ type FrameEvent = Extract<TakeEvent, { type: 'frame' }>
 /** What is done to a stroke or thing of the log on its way out: it stays as it is, or stands there as what is seen of it. */
 type Plan = 'as it is' | readonly ItemState<Ink | Placed>[]
 
-/** What an edition shows, and nothing that it does not. */
+/** What an edition shows, and nothing that it does not; what was mended is as it was mended. */
 export interface Shown extends Compiled {
   /** The board of this log. */
   index: BoardIndex
@@ -36,7 +36,7 @@ export function shownOf(log: Compiled, duration: number): Shown {
   const { events, first } = views.framed(counting, log.first)
   const out = {
     events,
-    always: always.flatMap(event => plans.kept(event)),
+    always: [],
     eased: log.eased,
     first,
   }
@@ -126,6 +126,7 @@ class Plans {
       return from < this.duration && this.views.shows(item.pageId, from, next)
     })
     if (!seen.some(s => s.value)) return []
+    if (item.isMended) return seen
     return isThing(item) ? wordsSeen(item, seen) : samplesSeen(item, seen)
   }
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { id } from '../folio/basics'
 import { Points, TakeEvent } from '../folio/event'
+import { wholeTimes } from './storable'
 
 export * from '../folio/event'
 
@@ -9,8 +10,10 @@ export const MoreInk = z.object({ type: z.literal('more'), id, points: Points })
 /** An entry of a stored log under the names of this version: until schema 6 the event of an eraser was `cut`. */
 export const underNewName = (entry: unknown): unknown =>
   (entry as { type?: unknown } | null)?.type === 'cut' ? { ...(entry as object), type: 'split' } : entry
+/** An entry with whole milliseconds: some versions stored others, where a step was said again more than once. */
+const inWholeMs = (entry: unknown): unknown => (typeof entry === 'object' && entry !== null ? wholeTimes(entry) : entry)
 /** What the journal holds: events as they happened, strokes in pieces. */
-export const JournalEntry = z.preprocess(underNewName, z.union([TakeEvent, MoreInk]))
+export const JournalEntry = z.preprocess(entry => inWholeMs(underNewName(entry)), z.union([TakeEvent, MoreInk]))
 export type JournalEntry = z.infer<typeof JournalEntry>
 
 /** Joins the pieces of strokes; pieces of a stroke that never began are left out. */

@@ -78,6 +78,11 @@ export class Item<V> {
     return this.by.at(t) && !this.erasers.some(e => e.at(t))
   }
 
+  /** Whether something was done to it that always was so. */
+  get isMended(): boolean {
+    return this.always > 0
+  }
+
   /** What it was when it was brought. */
   get original(): V {
     return this.first

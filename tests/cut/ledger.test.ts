@@ -100,7 +100,10 @@ describe('what was done to the steps before a retake', () => {
     expect(mendsIn(parent, log, { from: 0, to: 1000 }).map(m => m.id)).toEqual(['early', 'added'])
   })
   it('stays where all is talked over; what was tightened by the old voice does not', () => {
-    const struck = { ...parent, strikes: [...parent.strikes!, { id: 'p', from: 1, to: 2, inkStays: true, pause: true }] }
+    const struck = {
+      ...parent,
+      strikes: [...parent.strikes!, { id: 'p', from: 1, to: 2, inkStays: true, pause: true }],
+    }
     const made = newSteps(struck, { id: 'voice', durationMs: 9000 }, true)
     expect(made.strikes!.map(s => s.id)).toEqual(['private', 'across', 'after'])
     expect([made.mends, made.joints, made.paces]).toEqual([parent.mends, 'stand', undefined])

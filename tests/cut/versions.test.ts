@@ -13,6 +13,7 @@ import {
   useVersion,
   versionInUse,
   versionsOf,
+  withReadableVersions,
   withVersion,
 } from '../../core/cut'
 import { changed, type Ledger } from '../../core/folio'
@@ -245,5 +246,20 @@ describe('what is protected', () => {
       [5000, 5500],
     ])
     expect(changed(l, x => guardStretch(x, { from: 1200, to: 1300 })).guards).toHaveLength(1)
+  })
+})
+
+describe('a step of which a version cannot be read', () => {
+  it('is shown as its last version that can be, else as it was first recorded; nothing is thrown away', () => {
+    const [a, b] = ['a', 'b'].map(takeId => ({ anew: { takeId, from: 2000, to: 3000 } }))
+    const twice = withVersion(withVersion(LEDGER, 's1', a!), 's1', b!)
+    const anewOf = (l: Ledger) => l.steps[1]!.anew?.takeId
+    expect(anewOf(withReadableVersions(twice, new Set(['b'])))).toBe('a')
+    expect(anewOf(withReadableVersions(twice, new Set(['a', 'b'])))).toBeUndefined()
+    expect(withReadableVersions(twice, new Set(['c']))).toEqual(twice)
+    for (const bad of [['b'], ['a', 'b']])
+      expect(withReadableVersions(twice, new Set(bad)).steps[1]!.versions).toHaveLength(2)
+    const added = { ...twice, steps: twice.steps.map(s => ({ ...s, ...(s.id === 's1' ? { added: true } : {}) })) }
+    expect(withReadableVersions(added, new Set(['a', 'b'])).steps[1]!.struck).toBe(true)
   })
 })
