@@ -9,8 +9,8 @@ import {
   takesIn,
   withReadableVersions,
 } from '#core/cut'
-import { editionOf, layLog, stepStart, type Edition } from '#core/edition'
-import { namerOf, parterOf } from '#core/edition/proofing'
+import { editionOf, layLog, type Edition } from '#core/edition'
+import { namerOf, parterOf, stepStart } from '#core/edition/proofing'
 import {
   changed,
   type Frame,

@@ -1,4 +1,3 @@
 export * from './edition'
 export * from './compile'
 export * from './stepPicture'
-export * from './stepStart'
