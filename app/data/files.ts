@@ -40,6 +40,12 @@ export async function sweepFiles(keep: () => Promise<ReadonlySet<string>>): Prom
   for (const name of names) if (!kept.has(name) && !held.has(fileLock(name))) await removeFile(name)
 }
 
+/** How much more the browser lets this site store, bytes; without bounds where it does not tell. */
+export async function freeRoom(): Promise<number> {
+  const room = await storageRoom()
+  return room ? Math.max(0, room.quota - room.usage) : Infinity
+}
+
 /** Asks the browser not to clear this site's data by itself. */
 export async function askToKeep(): Promise<boolean> {
   return navigator.storage.persist?.() ?? false

@@ -1,4 +1,4 @@
-import { asTrouble, migrateFolio, Take, Trouble, type Folio } from '#core/folio'
+import { asTrouble, faultsOf, migrateFolio, Take, Trouble, type Folio } from '#core/folio'
 import type { WholeFolio } from '#core/publish'
 import { db } from './db'
 import { forgetMadeSounds } from './madeSounds'
@@ -26,13 +26,28 @@ export async function loadFolio(id: string): Promise<Folio | null> {
   return row ? migrateFolio(row.doc, 'The folio') : null
 }
 
-/** Stores a folio's document. @throws Trouble `storage-full` */
+/** What is stored is what can be opened again. @throws Trouble `folio-unwritable` */
+function refuseUnreadable(folio: Folio): void {
+  const { others } = faultsOf(folio)
+  if (others.length)
+    throw new Trouble(
+      'folio-unwritable',
+      'The last change cannot be stored: the folio could not be opened again with it.',
+      'What was stored before is untouched.',
+      'Take the change back with Undo.',
+      others,
+    )
+}
+
+/** Stores a folio's document. @throws Trouble `storage-full`, `folio-unwritable` */
 export async function saveFolio(folio: Folio): Promise<void> {
+  refuseUnreadable(folio)
   await guarded('saving the folio', () => db.folios.put({ id: folio.id, updatedAt: folio.updatedAt, doc: folio }))
 }
 
 /** Stores a folio together with new page files, all or nothing. */
 export async function saveFolioWithDocuments(folio: Folio, documents: ReadonlyMap<string, Blob>): Promise<void> {
+  refuseUnreadable(folio)
   await guarded('saving the pages', () =>
     db.transaction('rw', db.folios, db.documents, async () => {
       for (const [id, blob] of documents) await db.documents.put({ id, folioId: folio.id, blob })

@@ -53,13 +53,14 @@ async function withPage<T>(
   letters: 'fonts' | 'shapes' = 'fonts',
 ): Promise<T> {
   const held = letters === 'fonts' ? open : shaped
+  // It is in use before it is put beside the others: else it might be the one that is let go of.
+  held.use(page.documentId)
   let opening = held.get(page.documentId)
   if (!opening) {
     opening = openDocument(page.documentId, folio, letters)
     held.set(page.documentId, opening)
     opening.catch(() => held.delete(page.documentId))
   }
-  held.use(page.documentId)
   try {
     const pdf = await opening
     return await work(await pdf.proxy.getPage(page.index + 1), pdf)
@@ -92,6 +93,16 @@ export async function printOfFrame(folio: Folio, frame: Frame): Promise<Print | 
 /** Makes an opened PDF known, so that it is not read again. */
 export function keepOpen(documentId: string, pdf: OpenPdf): void {
   open.set(documentId, Promise.resolve(pdf))
+}
+
+/** Work on a decoded picture; it is not let go of meanwhile. */
+async function withBitmap<T>(documentId: string, work: (bitmap: ImageBitmap) => T): Promise<T> {
+  bitmaps.use(documentId)
+  try {
+    return work(await bitmapOf(documentId))
+  } finally {
+    bitmaps.free(documentId)
+  }
 }
 
 function bitmapOf(documentId: string): Promise<ImageBitmap> {
@@ -209,7 +220,6 @@ async function pieceOf(
     await paintPdf(page, folio, canvas, from, scale)
     return canvas
   }
-  const bitmap = await bitmapOf(page.documentId)
   const { width, height } = pictureSize(page)
   canvas.width = Math.max(1, Math.round(from.w * scale))
   canvas.height = Math.max(1, Math.round(from.h * scale))
@@ -219,6 +229,6 @@ async function pieceOf(
   context.translate(width / 2, height / 2)
   context.rotate((page.turns * Math.PI) / 2)
   const [w, h] = page.turns % 2 ? [height, width] : [width, height]
-  context.drawImage(bitmap, -w / 2, -h / 2, w, h)
+  await withBitmap(page.documentId, bitmap => context.drawImage(bitmap, -w / 2, -h / 2, w, h))
   return canvas
 }

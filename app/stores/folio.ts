@@ -3,6 +3,7 @@ import { editionLength } from '#core/edition'
 import {
   changed,
   changeOf,
+  faultsOf,
   nextChange,
   placeOf,
   putClip,
@@ -25,6 +26,7 @@ import {
   type Question,
   type Stage,
   type Take,
+  type TooLong,
 } from '#core/folio'
 import { gapsIn, smallestSize, wordsOf } from '#core/questions'
 import { clockTime, handedOutBy } from '#core/publish'
@@ -90,6 +92,7 @@ export const useFolio = defineStore('folio', () => {
     await refresh(id)
     if (own !== opens) return true
     folio.value = found
+    tellTooLong(found)
     const bad = await unreadableTakes(id)
     if (bad)
       notices.tell(
@@ -102,6 +105,17 @@ export const useFolio = defineStore('folio', () => {
         'opening the folio',
       )
     return true
+  }
+
+  /** Texts that are longer than they may be, as some versions let them be: they stay, and are named. */
+  function tellTooLong(found: Folio) {
+    const { tooLong } = faultsOf(found)
+    if (!tooLong.length) return
+    const names = [...new Set(tooLong.map(l => `${l.what} (at most ${l.most} characters)`))].join('; ')
+    notices.tell(
+      new Trouble('text-long', `Too long: ${names}.`, 'All of it is kept as it is.', 'Shorten it where it stands.'),
+      'opening the folio',
+    )
   }
 
   /** Another tab has taken over: this one only reads from now on. */
@@ -174,6 +188,10 @@ export const useFolio = defineStore('folio', () => {
       edit(draft)
       draft.updatedAt = new Date().toISOString()
     })
+    const { tooLong } = faultsOf(next)
+    // What was too long before may stay; nothing becomes so.
+    const more = tooLong.length > faultsOf(before).tooLong.length ? tooLong[tooLong.length - 1] : undefined
+    if (more) return notices.tell(longTrouble(more), label)
     past.value = [...past.value.slice(1 - MOST_UNDO), changeOf(label, before, next)]
     future.value = []
     put(next)
@@ -455,6 +473,14 @@ export const useFolio = defineStore('folio', () => {
     frames,
   }
 })
+
+const longTrouble = ({ what, most }: TooLong) =>
+  new Trouble(
+    'too-long',
+    `This is too long: ${what} has at most ${most} characters.`,
+    'Nothing was changed.',
+    'Shorten it, or part it.',
+  )
 
 /** What is said when a change is wanted while another tab writes. */
 export function readOnlyTrouble() {

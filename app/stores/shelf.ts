@@ -77,19 +77,26 @@ export const useShelf = defineStore('shelf', () => {
   async function findLost() {
     const out: LostTake[] = []
     for (const take of await unfinishedTakes()) {
-      // In this order: one that is being finished in another tab is finished by the time its lock is free.
-      if ((await isLocked(takeLock(take.id))) || !(await isUnfinished(take.id))) continue
-      const folio = await loadFolio(take.folioId)
-      // Put together, and the folio stored with it: only the note of that was cut off.
-      if (folio && isUsed(folio, take.id)) {
-        await noteFinished(take)
-        continue
-      }
-      const durationMs = take.state === 'recording' ? await storedDuration(take.id) : take.durationMs
-      if (folio && durationMs > 0) out.push({ take, folio, durationMs })
-      else await removeTake(take.id)
+      const found = await lostTake(take).catch(() => null)
+      if (found) out.push(found)
     }
     lost.value = out
+  }
+
+  /** A take that was cut off; null where it was not. One of a folio that cannot be read is left as it is. */
+  async function lostTake(take: Take): Promise<LostTake | null> {
+    // In this order: one that is being finished in another tab is finished by the time its lock is free.
+    if ((await isLocked(takeLock(take.id))) || !(await isUnfinished(take.id))) return null
+    const folio = await loadFolio(take.folioId)
+    // Put together, and the folio stored with it: only the note of that was cut off.
+    if (folio && isUsed(folio, take.id)) {
+      await noteFinished(take)
+      return null
+    }
+    const durationMs = take.state === 'recording' ? await storedDuration(take.id) : take.durationMs
+    if (folio && durationMs > 0) return { take, folio, durationMs }
+    await removeTake(take.id)
+    return null
   }
 
   /**
@@ -222,14 +229,15 @@ export const useShelf = defineStore('shelf', () => {
 
   async function saveAsFile(folio: Folio) {
     await during(`Saving ${folio.title} as a file`, async signal => {
-      const { file, name, release } = await saveFolioFile(
+      const packed = await saveFolioFile(
         folio,
         v => {
           share.value = v
         },
         signal,
       )
-      handOver(file, name, release)
+      if (packed) handOver(packed.file, packed.name, packed.release)
+      else notices.say(`${folio.title} was written to the file that you chose.`)
     })
   }
 

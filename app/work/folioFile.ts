@@ -1,35 +1,54 @@
 import { z } from 'zod'
 import {
   archiveBlob,
+  asTrouble,
   cutTo,
   newId,
   openArchive,
   questionName,
   Trouble,
   withTakeAlone,
+  writeArchive,
   type ArchiveFile,
   type Folio,
   type Portrait,
 } from '#core/folio'
 import { ledgerOfTake, withPortrait } from '#core/cut'
-import { fileName, folioFiles, lineageOf, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
+import { fileName, folioFiles, lineageOf, megabytes, withNewIds, type WholeFolio, type WholeTake } from '#core/publish'
 import { hasTakenIds, listFolios, loadWholeFolio, removeFolio, storeWholeFolio } from '../data/folios'
-import { openFile, removeFile, useFile } from '../data/files'
+import { freeRoom, openFile, removeFile, useFile } from '../data/files'
 import { cancelled, type JobRunner } from '../../workers/job'
 import { filesRunner, newFilesRunner, newSoundRunner } from './workers'
 
 /** Ending of a folio file; it is a zip. */
 export const FOLIO_ENDING = '.folio'
 
-/** Packs a folio into one file. @returns the file and its name */
+/** Where a browser lets her choose a file that is written to as it is made. */
+interface FilePicker {
+  showSaveFilePicker?(options: { suggestedName: string }): Promise<{ createWritable(): Promise<WritableStream> }>
+}
+
+/**
+ * Packs a folio into one file. Where there is no room for it here, and it is too large for memory, it is written to a
+ * file of her choice.
+ * @returns the file and its name; null where it was written already
+ * @throws Trouble `storage-full`
+ */
 export async function saveFolioFile(
   folio: Folio,
-  onProgress?: (share: number) => void,
-  signal?: AbortSignal,
-): Promise<Packed & { name: string }> {
-  const whole = await loadWholeFolio(folio)
-  const packed = await pack(folioFiles(whole), onProgress, signal)
-  return { ...packed, name: `${fileName(folio.title, 'folio')}${FOLIO_ENDING}` }
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<(Packed & { name: string }) | null> {
+  const files = folioFiles(await loadWholeFolio(folio))
+  const name = `${fileName(folio.title, 'folio')}${FOLIO_ENDING}`
+  const { showSaveFilePicker } = window as FilePicker
+  const bytes = files.reduce((n, f) => n + sizeOf(f), 0)
+  if (bytes > IN_MEMORY && (await freeRoom()) < bytes + SPARE && showSaveFilePicker) {
+    const handle = await showSaveFilePicker.call(window, { suggestedName: name })
+    await writeArchive(files, await handle.createWritable(), onProgress, signal)
+    return null
+  }
+  return { ...(await pack(files, onProgress, signal)), name }
 }
 
 /** A file made for a download, and what lets go of it. */
@@ -38,8 +57,50 @@ export interface Packed {
   release: () => void
 }
 
-/** Packs files into a zip on disk, which stays as long as it may be downloaded. */
+/** So much is packed in memory where there is no room on disk, bytes. */
+const IN_MEMORY = 400 * 1024 ** 2
+/** What else the browser writes meanwhile, bytes. */
+const SPARE = 8 * 1024 ** 2
+const sizeOf = ({ data }: ArchiveFile) => (typeof data === 'string' ? data.length : data.size)
+
+/**
+ * Packs files into a zip: on disk, where it stays as long as it may be downloaded; in memory where there is no room.
+ * Room is looked at before the work.
+ * @throws Trouble `storage-full` where it is too much for both
+ */
 export async function pack(
+  files: readonly ArchiveFile[],
+  onProgress?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<Packed> {
+  const bytes = files.reduce((n, f) => n + sizeOf(f), 0)
+  const room = await freeRoom()
+  if (room < bytes + SPARE) {
+    if (bytes > IN_MEMORY) throw tooLarge(bytes, room)
+    return packedInMemory(files)
+  }
+  try {
+    return await packedOnDisk(files, onProgress, signal)
+  } catch (error) {
+    // The browser may have said more than it has.
+    if (asTrouble(error, '').code !== 'storage-full' || bytes > IN_MEMORY) throw error
+    return packedInMemory(files)
+  }
+}
+
+async function packedInMemory(files: readonly ArchiveFile[]): Promise<Packed> {
+  return { file: new File([await archiveBlob(files)], 'package.zip'), release: () => {} }
+}
+
+const tooLarge = (bytes: number, room: number) =>
+  new Trouble(
+    'storage-full',
+    `The file would take ${megabytes(bytes)}, and the browser has room for ${megabytes(room)}.`,
+    'Nothing was changed, and nothing was begun.',
+    'Remove rendered videos or folios that you have as files, or free space on this disk; then save it again.',
+  )
+
+async function packedOnDisk(
   files: readonly ArchiveFile[],
   onProgress?: (share: number) => void,
   signal?: AbortSignal,

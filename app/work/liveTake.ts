@@ -210,7 +210,7 @@ export class LiveTake {
         'storage-full',
         'The end of the take could not be stored.',
         'It is kept in this tab as long as it stays open.',
-        'Make room (remove videos or old folios), then press Stop again.',
+        'Make room (remove videos or old folios), then press Store it.',
       )
     const take = await settleTake({ ...this.take!, durationMs: this.lengthOf(stopped), state: 'whole' })
     const { plan, portrait } = this

@@ -3,7 +3,7 @@ import { stepsAlone, takesIn } from '#core/cut'
 import { editionOf, type ChapterBy, type Edition } from '#core/edition'
 import type { Section } from '#core/edition/proofing'
 import { newId, questionName, Trouble, type Folio, type Frame, type Page, type Question, type Take } from '#core/folio'
-import { fileName, nearestLook, questionFileNames } from '#core/publish'
+import { fileName, megabytes, nearestLook, questionFileNames } from '#core/publish'
 import { isFresh, pictureKey, madeFrom, partsOf, sequenceOf, type FrameMode, type Part } from '#core/video'
 import {
   CONTAINERS,
@@ -15,7 +15,7 @@ import {
   type RenderPiece,
 } from '../../workers/render/job'
 import type { Publication } from '../data/publications'
-import { openFile, removeFile, useFile } from '../data/files'
+import { freeRoom, openFile, removeFile, useFile } from '../data/files'
 import { loadDocument } from '../data/folios'
 import { loadCamera, loadSound, readLog } from '../data/takes'
 import { drawnSoundsOf, placedIn, soundsIn, sourceOf } from './editionSource'
@@ -77,6 +77,7 @@ export async function renderQuestions(
     options.chapters,
   )
   const { chapters, captions, turns } = sequenceOf(parts)
+  await refuseFull(recorded.reduce((ms, r) => ms + r.edition.duration, 0))
   const title = whole ? folio.title : `${questionName(questions[0]!)}${only ? `, part ${only.part}` : ''}`
   const videos = whole ? await videosOf(folio, questions, finished) : null
   const { jobParts, shown } = await jobPartsOf(folio, parts, recorded, videos, size.width)
@@ -228,6 +229,20 @@ export function takeOf(question: Question, takes: readonly Take[]): Take {
       'Record it on the Solve screen first.',
     )
   return take
+}
+
+/** What a minute of video takes at most, bytes: pictures at even quality and sound. */
+const A_MINUTE = 4 * 1024 ** 2
+/** Looks for room before the work. @throws Trouble `storage-full` */
+async function refuseFull(ms: number): Promise<void> {
+  const [bytes, room] = [(ms / 60_000) * A_MINUTE, await freeRoom()]
+  if (room < bytes)
+    throw new Trouble(
+      'storage-full',
+      `The video may take ${megabytes(bytes)}, and the browser has room for ${megabytes(room)}.`,
+      'Nothing was begun; the take is safe.',
+      'Remove older videos or folios that you have as files, then make it again.',
+    )
 }
 
 interface Recorded {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Gap, Trouble, type Take } from '#core/folio'
-import { removeFile } from '../data/files'
+import { removeFile, useFile } from '../data/files'
 import { pictureGaps } from '#core/take'
 import { cameraPictures, loadCamera, loadSound, soundChunks, storeSettled } from '../data/takes'
 import { soundRunner, trackRunner } from './workers'
@@ -34,7 +34,17 @@ export function settleTake(take: Take): Promise<Take> {
   return work
 }
 
+/** Its files are in use meanwhile: the shelf of another tab leaves them alone. */
 async function settleNow(take: Take): Promise<Take> {
+  const held = [await useFile(`take-${take.id}`), await useFile(cameraFile(take))]
+  try {
+    return await settled(take)
+  } finally {
+    for (const free of held) free()
+  }
+}
+
+async function settled(take: Take): Promise<Take> {
   // A retake begins with the sound of what it goes on after.
   const before = take.after && (await loadSound(take.after.takeId))
   const temporary = `take-${take.id}`
@@ -45,15 +55,15 @@ async function settleNow(take: Take): Promise<Take> {
     if (!done.same) continue
     // A take that was meant to be silent has no gaps to report.
     const earlier = before ? before.gaps.filter(g => g.from < take.after!.t) : []
-    const settled = {
+    const whole = {
       ...take,
       ...(camera ? { camera: camera.known } : {}),
       gaps: any ? [...earlier, ...done.gaps] : [],
     }
-    await storeSettled(settled, done.sound, done.peaks as Uint8Array<ArrayBuffer>, camera?.track ?? null)
+    await storeSettled(whole, done.sound, done.peaks as Uint8Array<ArrayBuffer>, camera?.track ?? null)
     await removeFile(temporary)
     await removeFile(cameraFile(take))
-    return settled
+    return whole
   }
   throw new Trouble(
     'sound-differs',

@@ -1,5 +1,6 @@
-import { Folio, FOLIO_SCHEMA, type Ledger } from './model'
+import { FOLIO_SCHEMA, type Folio, type Ledger } from './model'
 import { Trouble } from './trouble'
+import { parseFolio } from './valid'
 
 /**
  * Brings a stored folio of any known version to the present one. So far what is new in a version has a default, and
@@ -31,9 +32,18 @@ export function migrateFolio(value: unknown, where: string): Folio {
   )
     throw damaged()
   if (value.schema > FOLIO_SCHEMA) throw newerFolio(where, value.schema)
-  const parsed = Folio.safeParse({ ...value, schema: FOLIO_SCHEMA })
-  if (!parsed.success) throw damaged(parsed.error)
-  return value.schema < 9 ? withJointsAsTheyWere(parsed.data) : parsed.data
+  const parsed = read({ ...value, schema: FOLIO_SCHEMA })
+  if (parsed instanceof Error) throw damaged(parsed)
+  return value.schema < 9 ? withJointsAsTheyWere(parsed) : parsed
+}
+
+/** A document, or what is wrong with it. */
+function read(value: object): Folio | Error {
+  try {
+    return parseFolio(value)
+  } catch (error) {
+    return error as Error
+  }
 }
 
 /** Until schema 8, ink came and went at once at a joint; what was made then stays as it was. */

@@ -31,6 +31,15 @@ export interface TroubleData {
   next: string
 }
 
+/** Names of errors by which a browser's database says that it cannot be opened at all. */
+const STORE_AWAY = new Set([
+  'OpenFailedError',
+  'MissingAPIError',
+  'DatabaseClosedError',
+  'BlockedError',
+  'SecurityError',
+])
+
 /**
  * Gives any thrown thing a teacher's sentence.
  * @param error what was caught
@@ -42,6 +51,14 @@ export function asTrouble(error: unknown, doing: string): Trouble {
   const name = error instanceof Error ? error.name : ''
   const detail = reasonOf(error)
   if (name === 'QuotaExceededError' || /quota/i.test(detail)) return storageFull(doing, error)
+  if (STORE_AWAY.has(name))
+    return new Trouble(
+      'storage-away',
+      `This browser does not let the application read or store anything (${detail}).`,
+      'Nothing was changed; what was stored before cannot be seen from here.',
+      'Allow storage for this site, or leave the private window; close other tabs of it, then load this page again.',
+      error,
+    )
   return new Trouble(
     'unexpected',
     `Something went wrong while ${doing} (${detail}).`,

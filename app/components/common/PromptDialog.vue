@@ -33,6 +33,7 @@ const open = computed({
         >
           <UInput
             v-model="text"
+            :maxlength="2000"
             :type="notices.prompt.field.secret ? 'password' : 'text'"
             autofocus
             class="w-full"

@@ -99,6 +99,7 @@ function setMinutes(event: Event) {
         </button>
         <UInput
           :model-value="q.answer"
+          :maxlength="500"
           size="sm"
           class="grow"
           :placeholder="q.parts.length ? `${q.parts.filter(p => p.answer).length} of ${q.parts.length} parts` : ''"

@@ -5,14 +5,16 @@ import type { Box, Patch } from '#core/folio'
 const props = defineProps<{ patch: { pageId: string; box: Box; before: string; size: number } }>()
 const emit = defineEmits<{ done: [patch: Omit<Patch, 'id'>]; close: [] }>()
 const open = computed({ get: () => true, set: () => emit('close') })
-const text = ref(props.patch.before)
+/** A patch has at most so many characters. */
+const MOST = 1000
+const text = ref(props.patch.before.slice(0, MOST))
 const size = ref(Math.round(props.patch.size * 10) / 10)
 const serif = ref(true)
 function done() {
   emit('done', {
     box: props.patch.box,
     text: text.value,
-    before: props.patch.before,
+    before: props.patch.before.slice(0, MOST),
     size: Math.min(200, Math.max(3, Number(size.value) || 11)),
     serif: serif.value,
   })
@@ -39,6 +41,7 @@ function done() {
           <UTextarea
             v-model="text"
             :rows="2"
+            :maxlength="MOST"
             autofocus
             class="w-full"
             @keydown.enter.exact.prevent="done"

@@ -40,6 +40,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       <UFormField label="Lesson">
         <UInput
           :model-value="plan.lesson"
+          :maxlength="300"
           class="w-full"
           :disabled="store.readOnly"
           @change="
@@ -65,6 +66,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       <UFormField label="What to bring">
         <UInput
           :model-value="plan.bring"
+          :maxlength="500"
           class="w-full"
           :disabled="store.readOnly"
           @change="
@@ -96,6 +98,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       <UInput
         v-if="why(q.id) !== undefined"
         :model-value="why(q.id)"
+        :maxlength="300"
         size="sm"
         class="ml-6 mt-1 w-[calc(100%-1.5rem)]"
         placeholder="Why it is left out"
@@ -116,6 +119,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
     >
       <UTextarea
         :model-value="n.text"
+        :maxlength="1000"
         :rows="2"
         class="w-full"
         placeholder="A practice question"
@@ -130,6 +134,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       <div class="mt-1 flex gap-1">
         <UInput
           :model-value="n.answer"
+          :maxlength="500"
           size="sm"
           class="grow"
           placeholder="Its answer"
@@ -157,6 +162,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       </div>
       <UInput
         :model-value="n.hint"
+        :maxlength="1000"
         size="sm"
         class="mt-1 w-full"
         placeholder="A hint, before the answer"
@@ -192,6 +198,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       <div class="grow">
         <UInput
           :model-value="lesson.title"
+          :maxlength="300"
           size="sm"
           class="w-full"
           placeholder="Lesson"
@@ -201,6 +208,7 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
         />
         <UInput
           :model-value="lesson.address"
+          :maxlength="2000"
           size="sm"
           class="mt-1 w-full"
           placeholder="Address"

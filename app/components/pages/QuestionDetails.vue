@@ -210,6 +210,7 @@ const more = computed(() => [
       >
         <UInput
           :model-value="part.label"
+          :maxlength="24"
           size="sm"
           class="w-14"
           :aria-label="`Label of part ${part.label}`"
@@ -221,6 +222,7 @@ const more = computed(() => [
         />
         <UInput
           :model-value="part.answer"
+          :maxlength="500"
           size="sm"
           class="grow"
           placeholder="answer"
@@ -306,6 +308,7 @@ const more = computed(() => [
       ><span class="cell-label">Answer{{ understood ? `: ${understood}` : '' }}</span
       ><UInput
         :model-value="question.answer"
+        :maxlength="500"
         size="sm"
         class="w-full"
         placeholder="B, 19.5 m ± 0.5, or 4x + 1"

@@ -297,6 +297,7 @@ const otherMoves = computed(() =>
         </span>
         <UInput
           v-model="r.reason"
+          :maxlength="300"
           list="reasons"
           size="lg"
           class="w-52 bg-default"

@@ -185,6 +185,7 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
             <UTextarea
               :model-value="clip.said"
               :rows="2"
+              :maxlength="2000"
               class="w-full"
               @change="words"
             />

@@ -40,7 +40,11 @@ const facts = computed(() => {
     gaps = edition.value.soundGaps()
   return [
     `${steps.length} ${steps.length === 1 ? 'step' : 'steps'}${struck ? `, ${struck} struck out` : ''}`,
-    opened.value?.soundless ? 'no sound at all' : gaps.length ? `${gaps.length} ${gaps.length === 1 ? 'loss' : 'losses'} of sound` : 'no sound lost',
+    opened.value?.soundless
+      ? 'no sound at all'
+      : gaps.length
+        ? `${gaps.length} ${gaps.length === 1 ? 'loss' : 'losses'} of sound`
+        : 'no sound lost',
     props.take.state === 'recovered' ? 'cut off' : '',
   ]
     .filter(Boolean)

@@ -87,6 +87,12 @@ async function leaveFolio() {
 const unstored = computed(
   () => recording.active || recording.state === 'settling' || recording.settling.length > 0 || store.saving !== 'saved',
 )
+/** What is said of storing: of the folio, and of the take that runs or waits. */
+const storedSign = computed(() => {
+  if (store.saving === 'failed' || recording.state === 'unstored' || (recording.active && recording.room === 'none'))
+    return 'not stored'
+  return store.saving === 'saving' || recording.state === 'settling' ? 'storing' : 'everything stored'
+})
 useEventListener(window, 'beforeunload', event => {
   if (unstored.value) event.preventDefault()
 })
@@ -287,9 +293,7 @@ useStageKeys('This folio', [
           class="font-bold"
           >read only</span
         >
-        <span v-else>{{
-          store.saving === 'saved' ? 'everything stored' : store.saving === 'saving' ? 'storing' : 'not stored'
-        }}</span>
+        <span v-else>{{ storedSign }}</span>
       </div>
     </footer>
   </div>
