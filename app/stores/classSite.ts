@@ -1,10 +1,14 @@
-import { asTrouble, type Folio, type Published } from '#core/folio'
+import { asTrouble, type Folio, type Handed, type Published } from '#core/folio'
 import {
   changesSince,
+  concernsOf,
   dateAndTime,
   handedNow,
+  openedBy,
+  redated,
   readHandIn,
   wordsNow,
+  type Concern,
   type ReadHandIn,
   type SiteVersion,
 } from '#core/publish'
@@ -161,12 +165,70 @@ export const useClassSite = defineStore('classSite', () => {
     })
   }
 
+  /** Lengths and steps of the solutions, as they were looked at last. */
+  let lengths: ReadonlyMap<string, Pick<Handed, 'ms' | 'steps'>> = new Map()
+  /** What is worth a look before the next press sends anything, while she is asked. */
+  const concerns = shallowRef<readonly Concern[]>([])
+  let answerConcerns: ((goOn: boolean) => void) | null = null
+  /** Concerns that she has let go out, by what they are about. */
+  const letOut = useLocalStorage<string[]>('orthograph-let-out', [])
+
+  /** Looks through what goes out, and asks where something is worth a look. */
+  async function mayGoOut(): Promise<boolean> {
+    let looked: Looked[] = []
+    await publish.during('Looking through what goes out', async () => {
+      looked = await lookThrough(current.value?.of ?? [])
+    })
+    if (!looked.length) return false
+    lengths = new Map(looked.map(l => [l.questionId, { ms: l.ms, steps: l.steps }]))
+    const named = looked.flatMap(l => l.concerns.map(c => ({ ...c, key: `${l.made} ${c.kind}` })))
+    const open = named.filter(c => !letOut.value.includes(c.key))
+    if (!open.length) return true
+    concerns.value = open
+    const goOn = await new Promise<boolean>(resolve => {
+      answerConcerns = resolve
+    })
+    concerns.value = []
+    if (goOn) letOut.value = [...letOut.value, ...open.map(c => c.key)].slice(-MOST_CHECKED)
+    return goOn
+  }
+  /** She sends it all the same, or looks first. */
+  function settleConcerns(goOn: boolean) {
+    answerConcerns?.(goOn)
+    answerConcerns = null
+  }
+
+  interface Looked {
+    questionId: string
+    made: string
+    ms: number
+    steps: number
+    concerns: Concern[]
+  }
+  async function lookThrough(had: readonly Handed[]): Promise<Looked[]> {
+    const out: Looked[] = []
+    for (const question of publish.recorded) {
+      const { edition, soundless } = await publish.looked(question)
+      const before = had.find(h => h.questionId === question.id)
+      out.push({
+        questionId: question.id,
+        made: handedNow([question], { pages: [] })[0]!.made,
+        ms: edition.duration,
+        steps: edition.time.steps.length,
+        concerns: concernsOf(question, edition, soundless, before),
+      })
+    }
+    return out
+  }
+
   /** Publishes the folio as it is now: a new version under its link, or its first. */
   async function toStudents() {
     const { folio } = store
     if (!folio || publish.working) return
+    if (store.readOnly) return notices.tell(readOnlyTrouble(), 'publishing')
+    if (!(await mayGoOut())) return
     await publish.during(published.value ? 'Publishing the changes' : 'Publishing', async signal => {
-      const of = handedNow(publish.recorded)
+      const of = handedNow(publish.recorded, folio, lengths)
       const words = wordsNow(folio)
       const videos = publish.freshVideos()
       const moment = new Date().toISOString()
@@ -203,22 +265,47 @@ export const useClassSite = defineStore('classSite', () => {
   async function show(version: string | null) {
     const known = published.value
     if (!known || publish.working) return
+    if (store.readOnly) return notices.tell(readOnlyTrouble(), 'changing what students have')
+    const entry = known.versions.find(v => v.id === version)
+    const dates = entry ? redated(entry.of, Date.parse(entry.at), store.questions, Date.now()) : null
+    if (entry && !(await mayBringBack(entry, dates))) return
     await publish.during(version ? 'Bringing the version back' : 'Taking it from students', async signal => {
-      await at(known, signal).show(version, known.current)
-      store.notePublished({ ...published.value!, current: version })
+      const sent = dates?.map(d => ({ state: d.state, from: d.from === null ? null : new Date(d.from).toISOString() }))
+      const current = await at(known, signal).show(version, known.current, sent)
+      const { versions } = published.value!
+      const isNew = entry && current && !versions.some(v => v.id === current)
+      const more = isNew ? [{ ...entry, id: current, at: new Date().toISOString() }] : []
+      store.notePublished({ ...published.value!, current, versions: [...versions, ...more].slice(-MOST_VERSIONS) })
     })
     await refresh()
   }
 
+  /** Says what students get with an earlier version by today's dates, before they do. */
+  async function mayBringBack(
+    { id, of }: Published['versions'][number],
+    dates: ReturnType<typeof redated>,
+  ): Promise<boolean> {
+    const early = openedBy(of, store.questions, Date.now())
+    const name = `Version ${numberOf(id)}`
+    const when = dates?.[0]?.from
+    const text = !early.length
+      ? `${name} gives students the questions that it has, by today’s dates.`
+      : dates
+        ? `Today’s dates stay: of question ${early.join(', ')} students get no more than they do now${when ? `, and nothing of this version before ${dateAndTime(when)}` : ''}.`
+        : `${name} is of before dates were kept with versions: it opens question ${early.join(', ')}, which today’s dates hold back.`
+    return (await notices.ask('Bring it back?', text, 'Bring it back')) !== null
+  }
+
   /** The link is given up: what is published next gets a new one. The site keeps what it has until it is taken away there. */
   function forget() {
+    if (store.readOnly) return notices.tell(readOnlyTrouble(), 'giving up the link')
     store.notePublished(null)
   }
 
   /** Whether plays are counted; holds from the next version on. */
   function count(on: boolean) {
     const known = published.value
-    if (known) store.notePublished({ ...known, counts: on })
+    if (known && !store.readOnly) store.notePublished({ ...known, counts: on })
   }
 
   return {
@@ -228,6 +315,8 @@ export const useClassSite = defineStore('classSite', () => {
     away,
     inbox,
     changes,
+    concerns,
+    settleConcerns,
     isChanged,
     numberOf,
     refresh,

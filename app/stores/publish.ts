@@ -2,9 +2,11 @@ import { sectionsOf } from '#core/edition/proofing'
 import { questionName, type ArchiveFile, type Folio, type Question } from '#core/folio'
 import { chapterCues, writeVtt } from '#core/captions'
 import { fileName } from '#core/publish'
+import { isSoundless } from '#core/sound'
 import { isFresh } from '#core/video'
 import { openFile } from '../data/files'
 import { removePublication, storePublication, type Publication } from '../data/publications'
+import { drawnSoundsOf } from '../work/editionSource'
 import { handOver, pack } from '../work/folioFile'
 import { forgetMade, studentPreview, studentSite, type PageOptions, type StudentSite } from '../work/package'
 import { faultTrouble, verifySite, type SiteReport } from '../work/verify'
@@ -67,6 +69,13 @@ export const usePublish = defineStore('publish', () => {
   async function partsOf(question: Question) {
     const sections = sectionsOf(await proof.editionOfTake(takeOf(question, store.takes), question.ledger!))
     return sections.length > 1 ? sections : []
+  }
+
+  /** A question's edition, and whether nothing is heard in it. */
+  async function looked(question: Question) {
+    const edition = await proof.editionOfTake(takeOf(question, store.takes), question.ledger!)
+    const drawn = Object.entries(await drawnSoundsOf(question.ledger!)).map(([id, { peaks }]) => [id, peaks] as const)
+    return { edition, soundless: isSoundless(edition.soundPlan(), Object.fromEntries(drawn)) }
   }
 
   interface RenderWish {
@@ -303,6 +312,7 @@ export const usePublish = defineStore('publish', () => {
     recorded,
     videos,
     findContainers,
+    looked,
     render,
     cancel,
     download,

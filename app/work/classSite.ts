@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Trouble, type Published } from '#core/folio'
-import { contentsOf, versionBytes, type SiteVersion, type VersionFile } from '#core/publish'
+import { contentsOf, versionBytes, type SiteVersion, type StateDate, type VersionFile } from '#core/publish'
 import type { StudentSite } from './package'
 import { shaOf } from './sha'
 import { send, sendContent, siteRefused } from './siteRequests'
@@ -94,15 +94,21 @@ export class SitePublication {
     await this.ask('DELETE', `/messages/${encodeURIComponent(id)}`)
   }
 
-  /** Shows another version, or none. @throws Trouble `site-other` when it was changed from elsewhere meanwhile */
-  async show(version: string | null, after: string | null): Promise<void> {
-    const { status } = await this.ask(
+  /**
+   * Shows another version, or none.
+   * @param dates of its states, where they are not its own any more
+   * @returns the version that students have then
+   * @throws Trouble `site-other` when it was changed from elsewhere meanwhile
+   */
+  async show(version: string | null, after: string | null, dates?: readonly StateDate[]): Promise<string | null> {
+    const response = await this.ask(
       'PUT',
       '/current',
-      { body: JSON.stringify({ version }), headers: { 'if-match': tagOf(after) } },
+      { body: JSON.stringify({ version, ...(dates ? { dates } : {}) }), headers: { 'if-match': tagOf(after) } },
       [412],
     )
-    if (status === 412) throw other()
+    if (response.status === 412) throw other()
+    return z.object({ version: z.string().nullable() }).parse(await response.json()).version
   }
 
   /**

@@ -222,7 +222,20 @@ export type Plan = z.infer<typeof Plan>
 export const emptyPlan = (): Plan => Plan.parse({})
 
 /** What a question was when a version was made: fingerprints of what it is made from, and of its cuts and dates, and of its answers. */
-const Handed = z.object({ questionId: id, made: line(40), release: line(40) })
+const Handed = z.object({
+  questionId: id,
+  made: line(40),
+  release: line(40),
+  /** Fingerprint of what its page shows of it: answer, options, parts, regions, patches and room. Older versions lack it. */
+  shown: line(40).optional(),
+  /** Length of its solution, ms, and how many steps it has. */
+  ms: finite.nonnegative().optional(),
+  steps: z.number().int().nonnegative().optional(),
+  /** From when on students had what of it. */
+  dates: z
+    .object({ hint: z.boolean(), hintFrom: z.iso.datetime().optional(), fullFrom: z.iso.datetime().optional() })
+    .optional(),
+})
 export type Handed = z.infer<typeof Handed>
 
 /**

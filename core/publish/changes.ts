@@ -1,14 +1,37 @@
 import type { Folio, Handed, Published, Question } from '../folio/model'
+import type { Page } from '../folio/page'
 import { fingerprint } from '../folio/text'
-import { madeFrom } from '../video/fresh'
+import { madeFrom, pictureKey } from '../video/fresh'
 
-/** What questions are as they would be published now. */
-export const handedNow = (questions: readonly Question[]): Handed[] =>
+/**
+ * What questions are as they would be published now.
+ * @param lengths of their solutions, by their ids, where they are known
+ */
+export const handedNow = (
+  questions: readonly Question[],
+  { pages }: Pick<Folio, 'pages'>,
+  lengths: ReadonlyMap<string, Pick<Handed, 'ms' | 'steps'>> = new Map(),
+): Handed[] =>
   questions.map(q => ({
     questionId: q.id,
     made: fingerprint(madeFrom([q])),
     release: fingerprint(JSON.stringify([q.release ?? null, q.replies ?? []])),
+    shown: fingerprint(shownOf(q, pages)),
+    ...lengths.get(q.id),
+    dates: {
+      hint: Boolean(q.release?.hint?.length),
+      ...(q.release?.hintFrom ? { hintFrom: q.release.hintFrom } : {}),
+      ...(q.release?.fullFrom ? { fullFrom: q.release.fullFrom } : {}),
+    },
   }))
+
+/** What a page shows of a question beside its solution: what is asked, as it lies there, and what is checked. */
+function shownOf(q: Question, pages: readonly Page[]): string {
+  const used = new Set([...q.regions, ...q.frames].map(r => r.pageId))
+  if (q.scratch) used.add(q.scratch)
+  const regions = q.regions.map(({ pageId, box }) => [pageId, box])
+  return JSON.stringify([q.answer, q.options, q.parts, regions, pages.filter(p => used.has(p.id)).map(pictureKey)])
+}
 
 /** A fingerprint of what the student page says beside the questions. */
 export const wordsNow = ({ title, course, author, plan, pages }: Folio): string =>
@@ -28,11 +51,13 @@ export function changesSince(
   folio: Folio,
   questions: readonly Question[],
 ): Changes {
-  const now = handedNow(questions)
+  const now = handedNow(questions, folio)
   const before = new Map(version.of.map(h => [h.questionId, h]))
   const differs = (h: Handed) => {
     const old = before.get(h.questionId)
-    return !!old && (old.made !== h.made || old.release !== h.release)
+    // What a version of before does not tell is not taken for a change.
+    const isShownElse = old?.shown !== undefined && old.shown !== h.shown
+    return !!old && (old.made !== h.made || old.release !== h.release || isShownElse)
   }
   return {
     added: now.filter(h => !before.has(h.questionId)).map(h => h.questionId),

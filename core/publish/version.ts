@@ -60,3 +60,30 @@ export function versionBytes(version: Holds): number {
 }
 /** All contents that a version needs. */
 export const contentsOf = (version: Holds): Set<string> => new Set(all(version).map(f => f.sha))
+
+/** From when on a state of a version is to be shown; `state`: its place among them. */
+export const StateDate = z.object({ state: z.number().int().nonnegative(), from: release })
+export type StateDate = z.infer<typeof StateDate>
+
+/**
+ * A version with other dates for its states; one that is not named is not shown by itself. What a state needs comes with
+ * it.
+ * @returns null where that is no order of its states, or changes nothing
+ */
+export function withDates(version: SiteVersion, dates: readonly StateDate[]): SiteVersion | null {
+  const begins = version.pages.map(p => p.from)
+  const dated = (from: string | null) => {
+    const state = Math.max(0, begins.indexOf(from))
+    return (dates.find(d => d.state >= state) ?? dates[dates.length - 1])!.from
+  }
+  if (!dates.length || dates.some(d => d.state >= begins.length)) return null
+  const of = (files: readonly VersionFile[]) =>
+    files.length ? dates.map(({ state, from }) => ({ ...files[Math.min(state, files.length - 1)]!, from })) : []
+  const made = SiteVersion.safeParse({
+    ...version,
+    pages: of(version.pages),
+    feeds: of(version.feeds),
+    files: Object.fromEntries(Object.entries(version.files).map(([p, f]) => [p, { ...f, from: dated(f.from) }])),
+  })
+  return made.success && JSON.stringify(made.data) !== JSON.stringify(version) ? made.data : null
+}

@@ -1,7 +1,16 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
 import type { Storage } from 'unstorage'
 import { z } from 'zod'
-import { contentsOf, released, SiteVersion, stateAt, versionBytes, type VersionFile } from '../../core/publish/version'
+import {
+  contentsOf,
+  released,
+  SiteVersion,
+  stateAt,
+  versionBytes,
+  withDates,
+  type StateDate,
+  type VersionFile,
+} from '../../core/publish/version'
 import { FEED } from '../../core/publish/feed'
 import { Contents, Held } from './contents'
 import { LIMITS, Rate, Rates, type SiteLimits } from './limits'
@@ -171,20 +180,46 @@ export class ClassSite {
       head.versions = head.versions.filter(v => v.id !== name)
       head.versions.push({ id: name, at: this.at(), bytes: versionBytes(version) })
       head.current = name
-      for (const old of head.versions.splice(0, head.versions.length - this.limits.versions))
-        await this.storage.removeItem(`pub:${id}:v:${old.id}`)
+      await this.dropOldest(id, head)
     })
     return { version: name }
   }
 
-  /** Shows another version, or, with null, none. @throws Refusal 404, 412 */
-  async show(id: string, version: string | null, after: string | null): Promise<void> {
-    await this.change(id, head => {
-      if (version !== null && !head.versions.some(v => v.id === version)) throw new Refusal(404, 'No such version')
+  /**
+   * Shows another version, or, with null, none.
+   * @param dates of its states, where it is not to keep its own
+   * @returns the version that is shown: with other dates it is another one
+   * @throws Refusal 400, 404, 412
+   */
+  async show(
+    id: string,
+    version: string | null,
+    after: string | null,
+    dates?: readonly StateDate[],
+  ): Promise<string | null> {
+    const old = version === null ? null : await this.version(id, version)
+    if (version !== null && !old) throw new Refusal(404, 'No such version')
+    const made = old && dates ? withDates(old, dates) : null
+    const text = made && JSON.stringify(made)
+    const name = text ? hash(text).slice(0, 16) : version
+    await this.change(id, async head => {
+      const known = head.versions.find(v => v.id === version)
+      if (version !== null && !known) throw new Refusal(404, 'No such version')
       if (head.current !== after) throw new Refusal(412, 'Another version came in between')
       this.leave(head)
-      head.current = version
+      if (text && !head.versions.some(v => v.id === name)) {
+        await this.storage.setItem(`pub:${id}:v:${name}`, text)
+        head.versions.push({ id: name!, at: this.at(), bytes: known!.bytes })
+        await this.dropOldest(id, head)
+      }
+      head.current = name
     })
+    return name
+  }
+
+  private async dropOldest(id: string, head: Head) {
+    for (const old of head.versions.splice(0, head.versions.length - this.limits.versions))
+      await this.storage.removeItem(`pub:${id}:v:${old.id}`)
   }
 
   /** Notes until when students had what they have now. */

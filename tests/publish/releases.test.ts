@@ -93,7 +93,7 @@ describe('what has changed since a version', () => {
     id: 'v1',
     at: '2026-11-30T12:00:00.000Z',
     bytes: 1,
-    of: handedNow(questions),
+    of: handedNow(questions, folio()),
     folio: wordsNow(before),
   }
   const since = (questions_: typeof questions, extra = {}) =>

@@ -17,8 +17,12 @@ const played = computed(() =>
 )
 /** What the site no longer keeps cannot be brought back. */
 const isThere = (id: string) => site.state === null || site.state.versions.some(v => v.version === id)
+/** What is asked stands in front. */
+function bringBack(id: string) {
+  open.value = false
+  void site.show(id)
+}
 async function takeAway() {
-  // What is asked stands in front.
   open.value = false
   const sure = await notices.ask(
     'Take it from students?',
@@ -82,8 +86,8 @@ async function giveUp() {
                 v-else
                 color="neutral"
                 variant="outline"
-                :disabled="publish.working !== ''"
-                @click="site.show(v.id)"
+                :disabled="publish.working !== '' || store.readOnly"
+                @click="bringBack(v.id)"
               >
                 Bring back
               </UButton>
@@ -113,7 +117,7 @@ async function giveUp() {
         class="ml-auto"
         color="neutral"
         variant="outline"
-        :disabled="publish.working !== ''"
+        :disabled="publish.working !== '' || store.readOnly"
         @click="takeAway"
       >
         Take it from students
@@ -121,7 +125,7 @@ async function giveUp() {
       <UButton
         color="neutral"
         variant="ghost"
-        :disabled="publish.working !== ''"
+        :disabled="publish.working !== '' || store.readOnly"
         @click="giveUp"
       >
         Give up this link
