@@ -112,6 +112,7 @@ export const useClassSite = defineStore('classSite', () => {
   async function putAway(id: string) {
     const known = published.value
     if (!known) return
+    if (store.readOnly) return notices.tell(readOnlyTrouble(), 'putting the message away')
     try {
       await at(known, AbortSignal.timeout(10_000)).removeMessage(id)
       inbox.value = inbox.value.filter(m => m.id !== id)

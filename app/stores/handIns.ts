@@ -1,6 +1,6 @@
 import { newId, Trouble, type Reply } from '#core/folio'
 import type { Lesson } from '#core/lesson'
-import type { ReadHandIn } from '#core/publish'
+import { dateAndTime, handedNow, shownAt, type ReadHandIn } from '#core/publish'
 import { explained, openHandIn, stuckPicture } from '../work/handIns'
 import { takeOf } from '../work/render'
 
@@ -15,6 +15,7 @@ export type ShownHandIn = { of: ReadHandIn; release: () => void } & (
 export const useHandIns = defineStore('handIns', () => {
   const store = useFolio()
   const proof = useProof()
+  const recording = useRecording()
   const notices = useNotices()
   const all = shallowRef<ReadHandIn[]>([])
   const shown = shallowRef<ShownHandIn | null>(null)
@@ -82,25 +83,44 @@ export const useHandIns = defineStore('handIns', () => {
   const stepAsked = async (handIn: Stuck) =>
     (await editionAsked(handIn))?.time.steps.findLast(s => s.from <= handIn.stuck.t + 1)?.step.id
 
-  /** Answers a question on the page, in words. */
-  async function reply(handIn: Stuck, says: string) {
-    const stepId = await stepAsked(handIn)
-    await putAnswer(handIn, { ...(stepId ? { stepId } : {}), says })
+  /** Names a message, so that its answer is found again: where it was undone, the message is open again. */
+  const messageOf = (handIn: ReadHandIn): string => {
+    const message = useClassSite().inbox.find(m => m.read === handIn)
+    return (message ? `site ${message.id}` : `file ${handIn.name}`).slice(0, 300)
+  }
+  /** What a message was answered with; undefined while it is open. */
+  const answerOf = (handIn: ReadHandIn): Reply | undefined =>
+    questionOf(handIn)?.replies?.find(r => r.message === messageOf(handIn))
+
+  /** When the student who asked can see an answer, in words. */
+  function seenWhen(handIn: ReadHandIn, { stepId }: Reply): string {
+    const question = questionOf(handIn)
+    const { current } = useClassSite()
+    const [now] = question && store.folio ? handedNow([question], store.folio) : []
+    const out = current?.of.find(h => h.questionId === question?.id)
+    if (!question || !now || out?.release !== now.release || out.made !== now.made)
+      return 'students see it once you publish the changes'
+    const { cut, next } = shownAt(question, Date.now())
+    const isThere = cut === 'full' || (cut === 'hint' && (!stepId || question.release?.hint?.includes(stepId)))
+    return isThere ? 'answered on the page' : `students see it from ${dateAndTime(next ?? Date.now())} on`
   }
 
-  /** The message is answered, and is put away. */
-  async function putAnswer(handIn: Stuck, says: Pick<Reply, 'stepId' | 'says'>) {
+  /** Answers on the page, in words: a question at its step, an explanation beside the question. */
+  async function reply(handIn: ReadHandIn, says: string) {
+    const stepId = handIn.kind === 'stuck' ? await stepAsked(handIn) : undefined
+    putAnswer(handIn, { ...(stepId ? { stepId } : {}), says })
+  }
+
+  /** The message is answered; it stays in the list of those that are. */
+  function putAnswer(handIn: ReadHandIn, says: Pick<Reply, 'stepId' | 'says'>) {
     if (!questionOf(handIn)) return notices.tell(gone(handIn), 'answering a student')
-    const answer = { id: newId(), asked: handIn.stuck.says.trim(), ...says }
+    const asked = handIn.kind === 'stuck' ? handIn.stuck.says.trim() : 'An explanation that was handed in'
+    const answer: Reply = { id: newId(), asked, ...says, message: messageOf(handIn) }
     store.changeQuestion(handIn.question.id, 'answer a student', q => {
       q.replies = [...(q.replies ?? []), answer]
     })
-    const site = useClassSite()
-    const message = site.inbox.find(m => m.read === handIn)
-    if (message) await site.putAway(message.id)
-    else remove(handIn)
     close()
-    notices.say(`Answered. It stands on the page once you publish the changes.`)
+    notices.say(`Answered: ${seenWhen(handIn, answer)}.`)
   }
 
   /** What is answered by a step that is being recorded; `known`: steps that were added before. */
@@ -124,11 +144,18 @@ export const useHandIns = defineStore('handIns', () => {
       const made = addedFor(handIn).find(s => !known.has(s.id))
       if (!made) return
       recorded = null
-      void putAnswer(handIn, { stepId: made.id, says: 'This step is about it.' })
+      putAnswer(handIn, { stepId: made.id, says: 'This step is about it.' })
+    },
+  )
+  // A take that was given up answers nothing; what is recorded later is another matter.
+  watch(
+    () => recording.state,
+    (state, before) => {
+      if (state === 'rest' && before !== 'rest') recorded = null
     },
   )
 
-  return { all, shown, open, show, close, remove, reply, recordAnswer }
+  return { all, shown, open, show, close, remove, reply, recordAnswer, answerOf, seenWhen }
 })
 
 const gone = ({ name }: ReadHandIn) =>

@@ -227,7 +227,23 @@ export const useShelf = defineStore('shelf', () => {
     await reload()
   }
 
-  async function saveAsFile(folio: Folio) {
+  /** A file of a published folio lets whoever has it change what students have: she is asked. @returns null for no file */
+  async function asHandedOn(folio: Folio): Promise<Folio | null> {
+    if (!folio.published) return folio
+    const answer = await notices.choose(
+      'With its link?',
+      'This folio is published. A file with its link lets whoever opens it change what students have: keep that for yourself, and leave the link out of a file that you hand on.',
+      'Save it with the link',
+      'Leave the link out',
+    )
+    if (answer === null) return null
+    const { published: _, handedOut: __, ...bare } = folio
+    return answer === 'accept' ? folio : bare
+  }
+
+  async function saveAsFile(known: Folio) {
+    const folio = await asHandedOn(known)
+    if (!folio) return
     await during(`Saving ${folio.title} as a file`, async signal => {
       const packed = await saveFolioFile(
         folio,

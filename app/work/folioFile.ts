@@ -177,8 +177,17 @@ export async function openFolioFile(
   if (here && decision === 'beside') whole.folio.title = `${cutTo(whole.folio.title, 290)} (copy)`
   await storeWholeFolio(whole, peaks)
   if (known && decision === 'instead') await removeFolio(known.id)
+  else if (here && whole.folio.published) troubles.push(sharedLink(whole.folio.title))
   return { folio: whole.folio, troubles }
 }
+
+const sharedLink = (title: string) =>
+  new Trouble(
+    'link-shared',
+    `${title} has the same link as the folio that it is a copy of.`,
+    'Students have what they had.',
+    'What is published from either changes it; to have another link, give this one up under Publish, Versions.',
+  )
 
 /** The drawn sound of each take. One that cannot be read is named, and the rest goes on. */
 async function soundsOf(

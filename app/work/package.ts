@@ -2,6 +2,7 @@ import { readAnswer, Trouble, type ArchiveFile, type Folio, type Question, type 
 import { base64 } from '#core/lesson'
 import {
   calendarOf,
+  dateAndTime,
   digest,
   FEED,
   feedOf,
@@ -23,7 +24,7 @@ import style from '../../student/built/page.css?raw'
 import { forgetMadeSounds } from '../data/madeSounds'
 import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'
-import { beginLesson, makeLesson, type BegunLesson, type MadeLesson } from './lesson'
+import { beginLesson, makeLesson, type BegunLesson, type CutKind, type MadeLesson } from './lesson'
 import { SoundMakers } from './lessonSound'
 import { printOf } from './print'
 import { shaOf } from './sha'
@@ -351,17 +352,20 @@ async function wordsOf(folio: Folio, { question, cut, edition, lesson, data }: M
     captions: edition.captions(),
     turns: lesson.turns,
     print: await printOf(folio, question),
-    replies: repliesIn(question, edition),
+    replies: repliesIn(question, edition, cut),
     // A hint does not tell which option it is.
     ...(answer && cut === 'full' ? { choice: { labels, answer } } : {}),
   }
 }
 
-/** Answers at their steps; one whose step is not in this cut is not told with it. */
-function repliesIn({ replies = [] }: Question, edition: MadeLesson['edition']) {
+/** Answers at their steps; one whose step is not in a hint comes with the whole solution. */
+function repliesIn({ replies = [], release }: Question, edition: MadeLesson['edition'], cut: CutKind) {
   return replies.flatMap(({ stepId, asked, says }) => {
     const t = edition.time.steps.find(s => s.step.id === stepId)?.from
-    return stepId && t === undefined ? [] : [{ t: t ?? null, asked, says }]
+    if (!stepId || t !== undefined) return [{ t: t ?? null, asked, says }]
+    // Who asked is told when the answer comes.
+    const from = cut === 'hint' && release?.fullFrom
+    return from ? [{ t: null, asked, says: `The whole solution answers this, from ${dateAndTime(from)} on.` }] : []
   })
 }
 

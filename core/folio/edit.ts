@@ -1,4 +1,5 @@
 import type { Box } from './basics'
+import { counterFrom } from './counting'
 import { clamp, unionOf } from './frame'
 import { afterSpace, afterTurn } from './layout'
 import { newId, newQuestion, type Folio, type Ledger, type Part, type Question, type Take } from './model'
@@ -246,13 +247,11 @@ export function makeQuestion(folio: Folio, questionId: string, partId: string): 
  */
 export function renumberFrom(folio: Folio, questionId: string, first: string): void {
   const from = folio.questions.findIndex(q => q.id === questionId)
-  const m = /^(.*?)(\d+|[A-Za-z])$/.exec(first.trim())
+  const m = /^(.*?)(\d+|[A-Za-z]+)$/.exec(first.trim())
   if (from < 0 || !m) return
-  folio.questions.slice(from).forEach((q, i) => {
-    q.number = /\d/.test(m[2]!)
-      ? `${m[1]}${Number(m[2]) + i}`
-      : `${m[1]}${String.fromCharCode(m[2]!.charCodeAt(0) + i)}`
-  })
+  const [, before, last] = m as unknown as [string, string, string]
+  const count = counterFrom(last, folio.questions[from - 1]?.number ?? '')
+  if (count) folio.questions.slice(from).forEach((q, i) => (q.number = before + count(i)))
 }
 
 /** Covers a piece of a page and types it anew. @returns the patch's id */

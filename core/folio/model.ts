@@ -156,7 +156,14 @@ export const Release = z.object({
 export type Release = z.infer<typeof Release>
 
 /** An answer on the student page to what was asked, at a step where that is known. */
-export const Reply = z.object({ id, stepId: id.optional(), asked: line(4000), says: line(4000) })
+export const Reply = z.object({
+  id,
+  stepId: id.optional(),
+  asked: line(4000),
+  says: line(4000),
+  /** The message that it answers: that of the class site by its id, or a file by its name. */
+  message: line(300).optional(),
+})
 export type Reply = z.infer<typeof Reply>
 
 export const Question = z.object({

@@ -1,4 +1,4 @@
-import { romanValue } from './labels'
+import { romanValue } from '../folio/counting'
 import type { FoundQuestion } from './model'
 
 /** By how much each doubt lowers a confidence: one is enough to be sure no more. */

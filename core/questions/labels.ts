@@ -1,3 +1,4 @@
+import { romanValue } from '../folio/counting'
 import type { Word } from './model'
 import { QUESTION_WORDS } from './vocabulary'
 
@@ -23,17 +24,6 @@ export interface Label {
 export interface Reading {
   labels: Label[]
   words: number
-}
-
-const ROMAN = /^(?=[ivx])x{0,3}(ix|iv|v?i{0,3})$/i
-/** The value of a Roman number up to 39; 0 for what is none. @example romanValue('iv') // 4 */
-export function romanValue(text: string): number {
-  if (!ROMAN.test(text)) return 0
-  const worth: Record<string, number> = { i: 1, v: 5, x: 10 }
-  return [...text.toLowerCase()].reduce(
-    (sum, c, i, all) => sum + (worth[c]! < (worth[all[i + 1] ?? 'i'] ?? 0) && all[i + 1] ? -worth[c]! : worth[c]!),
-    0,
-  )
 }
 
 const CYRILLIC = 'абвгдежзиклмн',

@@ -41,6 +41,25 @@ const three = () =>
     ],
   })
 
+describe('numbering anew', () => {
+  it.each([
+    ['', '3', ['3', '4', '5']],
+    ['', 'i', ['i', 'ii', 'iii']],
+    ['iii', 'iv', ['iv', 'v', 'vi']],
+    ['h', 'i', ['i', 'j', 'k']],
+    ['', 'z', ['z', 'aa', 'ab']],
+    ['', 'A', ['A', 'B', 'C']],
+    ['', '2(b)', ['2(b)', '2', '3']],
+    ['', 'IX', ['IX', 'X', 'XI']],
+    ['4', '5c', ['5c', '5d', '5e']],
+  ])('after “%s” goes on from %s', (before, first, expected) => {
+    const of = folio({ questions: ['0', '1', '2', '3'].map((n, i) => question(`q${n}`, i ? n : before)) })
+    of.questions[1]!.number = first
+    renumberFrom(of, 'q1', first)
+    expect(of.questions.slice(1).map(q => q.number)).toEqual(expected)
+  })
+})
+
 describe('correcting what was found', () => {
   it('all are taken, or one', () => {
     const f = three()

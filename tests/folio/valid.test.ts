@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { changeOf, changed, faultsOf, migrateFolio, nextChange, placeOf, withChange, type Folio } from '../../core/folio'
+import {
+  changeOf,
+  changed,
+  faultsOf,
+  migrateFolio,
+  nextChange,
+  placeOf,
+  withChange,
+  type Folio,
+} from '../../core/folio'
 import { folio, question } from '../support/make'
 
 const patch = (text: string) => ({ id: 'x', box: { x: 0, y: 0, w: 9, h: 9 }, text, before: '', size: 11, serif: true })

@@ -109,10 +109,14 @@ const where = computed(() => ({
         {{ said }}
       </p>
       <UFormField
-        v-if="of.kind === 'stuck' && !store.readOnly"
+        v-if="!store.readOnly"
         class="mt-4"
         label="Your answer"
-        help="It stands there, at this step, from the next version on. No name is on it."
+        :help="
+          of.kind === 'stuck'
+            ? 'It stands there, at this step, from the next version on. No name is on it.'
+            : 'It stands beside the question, from the next version on. No name is on it.'
+        "
       >
         <UTextarea
           v-model="answer"
@@ -125,7 +129,7 @@ const where = computed(() => ({
     </template>
     <template #footer>
       <UButton
-        v-if="of.kind === 'stuck' && !store.readOnly"
+        v-if="!store.readOnly"
         :disabled="!answer.trim()"
         @click="reply"
       >

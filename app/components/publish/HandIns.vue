@@ -21,6 +21,22 @@ const messages = computed(() =>
   }),
 )
 const store = useFolio()
+const isOpen = (read: ReadHandIn | null) => !read || !handIns.answerOf(read)
+const waiting = computed(() => messages.value.filter(m => isOpen(m.read)))
+const files = computed(() => handIns.all.filter(isOpen))
+/** Messages and files that were answered, with when who asked can see that. */
+const answered = computed(() =>
+  [...messages.value.flatMap(m => m.read ?? []), ...handIns.all].flatMap(read => {
+    const reply = handIns.answerOf(read)
+    return reply ? [{ read, reply, seen: handIns.seenWhen(read, reply) }] : []
+  }),
+)
+const messageIn = (read: ReadHandIn) => site.inbox.find(m => m.read === read)
+const putAway = (read: ReadHandIn) => {
+  const message = messageIn(read)
+  if (message) void site.putAway(message.id)
+  else handIns.remove(read)
+}
 const about = (h: ReadHandIn) =>
   h.kind === 'stuck'
     ? `is stuck at ${clockTime(h.stuck.t)}${h.stuck.step ? `, “${h.stuck.step}”` : ''}`
@@ -60,7 +76,7 @@ const about = (h: ReadHandIn) =>
     </p>
     <ul>
       <li
-        v-for="m in messages"
+        v-for="m in waiting"
         :key="m.id"
         class="flex items-center gap-3 border-b border-(--rule-fine) px-5 py-2 last:border-b-0"
         data-part="message"
@@ -88,12 +104,13 @@ const about = (h: ReadHandIn) =>
           color="neutral"
           variant="ghost"
           icon="i-lucide-check"
-          aria-label="Answered: put it away"
+          aria-label="Put it away"
+          :disabled="store.readOnly"
           @click="site.putAway(m.id)"
         />
       </li>
       <li
-        v-for="h in handIns.all"
+        v-for="h in files"
         :key="h.name"
         class="flex items-center gap-3 border-b border-(--rule-fine) px-5 py-2 last:border-b-0"
       >
@@ -114,6 +131,38 @@ const about = (h: ReadHandIn) =>
         />
       </li>
     </ul>
+    <details
+      v-if="answered.length"
+      class="border-t border-(--rule-fine) px-5 py-2"
+      data-part="answered"
+    >
+      <summary class="cursor-pointer text-toned">Answered: {{ answered.length }}</summary>
+      <ul>
+        <li
+          v-for="a in answered"
+          :key="a.reply.id"
+          class="flex items-center gap-3 border-b border-(--rule-fine) py-2 last:border-b-0"
+        >
+          <button
+            type="button"
+            class="min-w-0 grow truncate text-left underline-offset-4 hover:underline"
+            @click="handIns.show(a.read)"
+          >
+            <b>{{ a.read.question.number }}</b> {{ about(a.read) }}
+            <span class="text-toned">— {{ a.reply.says }}</span>
+          </button>
+          <span class="shrink-0 text-sm text-toned">{{ a.seen }}</span>
+          <UButton
+            color="neutral"
+            variant="ghost"
+            icon="i-lucide-x"
+            :aria-label="`Put away what was answered: question ${a.read.question.number}`"
+            :disabled="store.readOnly"
+            @click="putAway(a.read)"
+          />
+        </li>
+      </ul>
+    </details>
     <HandInView v-if="handIns.shown" />
   </section>
 </template>

@@ -9,7 +9,7 @@ const open = computed({
 /** Goes to the moment in Proof; nothing is sent. */
 function look(questionId: string, at: number) {
   site.settleConcerns(false)
-  void navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: questionId, at: Math.round(at) } })
+  void navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: questionId, t: Math.round(at) } })
 }
 </script>
 

@@ -53,7 +53,7 @@ const words = (event: Event) => clips.say((event.target as HTMLTextAreaElement).
   <UModal
     v-model:open="open"
     title="Clips of you"
-    description="A few words before a question or after it. They are optional, and stand in the video as a chapter of their own."
+    description="A few words before a question or after it. They are optional, and stand in the videos as a chapter of their own; the student page plays the solution without them."
     :dismissible="!busy"
     :close="!busy"
     :ui="{ content: 'max-w-4xl' }"
