@@ -8,7 +8,8 @@ import { parseFolio } from './valid'
  * With 2 came kinds of pages, parts, options, answers and frames; with 3 held lines; with 4 pauses for the student,
  * ledgers of other takes and notes; with 5 the camera's track and clips; with 6 where a folio comes from; with 7 names;
  * with 8 strikes, paces and mends; with 9 versions of steps and soft joints; with 10 cuts with
- * dates, answers, and the link with its versions.
+ * dates, answers, and the link with its versions; with 12 what a version knows of its questions, and which message an
+ * answer is to.
  * @param value a folio document of unknown version
  * @param where it comes from, for the error ("Balloon Day.folio")
  * @throws Trouble `folio-newer`, `folio-damaged`

@@ -9,7 +9,7 @@ export { Box, Frame, Inset } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 11
+export const FOLIO_SCHEMA = 12
 
 /** A rectangle of a page that belongs to a question. `gaps`: heights between its printed lines, where a frame may end. */
 export const Region = z.object({ id, pageId: id, box: Box, gaps: z.array(finite).max(400).optional() })

@@ -7,8 +7,20 @@ import { publishingKey } from '../publishingKey'
  * Starts the class site beside the application. Its port is the application's and one, unless CLASS_SITE_PORT names
  * another. CLASS_SITE_STORAGE names a Redis (`redis://…`) instead of a folder beside the application.
  */
-export default defineNitroPlugin(async app => {
+export default defineNitroPlugin(app => {
   if (import.meta.prerender) return
+  const started = start()
+  started.catch((error: unknown) => console.error('The class site could not be started:', error))
+  // Nothing is answered before all of it is there: its key is written, its pages are served.
+  app.hooks.hook('request', () => started.then(() => {}))
+  app.hooks.hook('close', async () => {
+    const { server, site } = await started
+    server.close()
+    await site.plays.settle()
+  })
+})
+
+async function start() {
   const asset = async (name: string) =>
     policyHash(Buffer.from((await useStorage('assets:student').getItemRaw(name)) as Uint8Array).toString('utf8'))
   const port = Number(process.env.CLASS_SITE_PORT || (Number(process.env.NITRO_PORT || process.env.PORT) || 3000) + 1)
@@ -21,8 +33,6 @@ export default defineNitroPlugin(async app => {
     port,
     host: listenHost(),
   })
-  app.hooks.hook('close', () => {
-    running.server.close()
-    return running.site.plays.settle()
-  })
-})
+  await running.ready
+  return running
+}

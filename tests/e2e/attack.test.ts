@@ -72,7 +72,7 @@ beforeAll(async () => {
   )
   site = serveStatic(root)
   browser = await launch()
-}, 60_000)
+})
 afterAll(async () => {
   site?.close()
   await browser?.close()

@@ -26,7 +26,7 @@ beforeAll(async () => {
   page = await openPage(browser, app.origin)
   await page.goto(app.origin)
   await page.waitForSelector('[data-part=folio]')
-}, 120_000)
+})
 afterAll(async () => {
   await browser?.close()
   app?.stop()
@@ -42,9 +42,7 @@ async function choose(path: string) {
   await input.uploadFile(path)
 }
 const trouble = async (code: string) =>
-  (await page.waitForSelector(`[data-trouble="${code}"]`, { timeout: 30_000 }))!.evaluate(
-    e => (e as HTMLElement).innerText,
-  )
+  (await page.waitForSelector(`[data-trouble="${code}"]`))!.evaluate(e => (e as HTMLElement).innerText)
 const clear = () =>
   page.evaluate(() => document.querySelectorAll<HTMLElement>('[data-trouble] button').forEach(b => b.click()))
 const go = async (path: string, ready: string) => {
@@ -197,10 +195,10 @@ describe('microphones', () => {
     await go('solve?q=question-5', '[data-part=frame]')
     await page.keyboard.press('r')
     await page.waitForSelector('[data-part=taking]')
-    await page.waitForSelector('[data-fault=lost]', { timeout: 15_000 })
+    await page.waitForSelector('[data-fault=lost]')
     await see(page, 'Ink and all sound until now are kept')
     await page.keyboard.press('s')
-    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await page.waitForSelector('[data-part=proof-board]')
     await clear()
   })
 })
@@ -249,7 +247,7 @@ describe('storage', () => {
     await page.evaluate(() => (window as unknown as { makeRoom(): void }).makeRoom())
     await page.waitForFunction(() => !document.querySelector('[data-part=room-warning]'))
     await page.keyboard.press('s')
-    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await page.waitForSelector('[data-part=proof-board]')
     expect(await page.evaluate(() => document.body.innerText.includes('Sound was lost'))).toBe(false)
     await clear()
   })
@@ -300,7 +298,7 @@ describe('a second tab', () => {
     await second.close()
     await page.bringToFront()
     await page.keyboard.press('s')
-    await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await page.waitForSelector('[data-part=proof-board]')
   })
 })
 

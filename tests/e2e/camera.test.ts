@@ -58,7 +58,7 @@ async function stroke(from: [number, number], to: [number, number]) {
 const corner = () => page.$eval('[data-part=portrait]', e => (e as HTMLElement).dataset.corner)
 async function stop() {
   await page.keyboard.press('s')
-  await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+  await page.waitForSelector('[data-part=proof-board]')
   return (await rows<Stored>(page, 'takes')).find(t => t.id === newest())!
 }
 let seen: string[] = []
@@ -291,7 +291,7 @@ describe('devices of a browser', () => {
       localStorage.setItem('orthograph-settings', JSON.stringify({ countdown: 0, sampleOffered: true })),
     )
     await view.close()
-  }, 60_000)
+  })
   afterAll(async () => {
     await other?.close()
     if (other) rmSync(other.profile, { recursive: true, force: true, maxRetries: 5 })
@@ -316,7 +316,7 @@ describe('devices of a browser', () => {
     for (let n = 0; n < 100 && !(await rows(view, 'pictures')).length; n++) await wait(100)
     await wait(2200)
     await view.keyboard.press('s')
-    await view.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+    await view.waitForSelector('[data-part=proof-board]')
     const take = (
       await rows<Stored & { doc: { gaps: { from: number; to: number }[]; microphone: string } }>(view, 'takes')
     ).find(t => !known.has(t.id))

@@ -19,7 +19,7 @@ beforeAll(async () => {
   })
   const env = { CLASS_SITE_STORAGE: `redis://127.0.0.1:${port}` }
   servers = [await startApp({ demo: false, env }), await startApp({ demo: false, env })]
-}, 60_000)
+})
 afterAll(() => {
   for (const server of servers) server.stop()
   redis?.kill()
@@ -84,7 +84,7 @@ describe('two servers over one storage', () => {
     expect(failed).toEqual([])
     expect(ranges).toBeGreaterThan(50)
     expect([...seen].every(text => /^version [1-6]$/.test(text))).toBe(true)
-  }, 60_000)
+  })
   it('a storage that is away is told, and nothing is lost when it is back', async () => {
     const [one] = servers as [Running]
     const made = await filesOnClassSite(one, new Map([['index.html', Buffer.from('stays')]]))
@@ -96,7 +96,7 @@ describe('two servers over one storage', () => {
     redis.kill('SIGCONT')
     expect([500, 'waits']).toContain(away)
     expect(await (await fetch(made.link)).text()).toBe('stays')
-  }, 30_000)
+  })
   it('a storage without room is told as such, students keep what they have, and it goes on where there is room again', async () => {
     const [one] = servers as [Running]
     const made = await filesOnClassSite(one, new Map([['index.html', Buffer.from('had')]]))
@@ -109,5 +109,5 @@ describe('two servers over one storage', () => {
     room('0')
     await next()
     expect(await (await fetch(made.link)).text()).toBe('next')
-  }, 30_000)
+  })
 })

@@ -181,5 +181,5 @@ describe('the video of an edited question', () => {
       }
     }
     expect(page.faults).toEqual([])
-  }, 240_000)
+  })
 })

@@ -37,7 +37,7 @@ beforeAll(async () => {
   await exportFolio(page, browser, app.origin, { out: out.mp4, container: 'mp4', link: LINK })
   // The whole folio is joined in the same way in both: once is enough.
   await exportFolio(page, browser, app.origin, { out: out.webm, container: 'webm', without: ['The whole folio'] })
-}, 240_000)
+})
 afterAll(async () => {
   await closeDemo(app, browser)
   rmSync(root, { recursive: true, force: true })
@@ -247,5 +247,5 @@ describe('folio files without anyone at the screen', () => {
     expect([videos('site').length, videos('site-whole').length > 0]).toEqual([0, true])
     expect(second!.failed).toContain('broken.folio')
     expect(third!.failed).toContain('is not there')
-  }, 120_000)
+  })
 })

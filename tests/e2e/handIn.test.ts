@@ -24,7 +24,7 @@ beforeAll(async () => {
   await teacher.waitForFunction(() => document.body.textContent!.includes('Student page as a zip'))
   await madeSiteIn(join(root, 'site'), browser, teacher)
   site = serveStatic(join(root, 'site'))
-}, 120_000)
+})
 afterAll(async () => {
   site?.close()
   await closeDemo(app, browser)
@@ -141,7 +141,7 @@ describe('an explanation of her own', () => {
     await teacher.keyboard.press('Escape')
     expect(page.faults).toEqual([])
     await page.close()
-  }, 60_000)
+  })
 
   it('goes without a voice where the microphone is refused, and says so', async () => {
     const page = await student('refused')
@@ -164,7 +164,7 @@ describe('an explanation of her own', () => {
     expect(b - a).toBeLessThan(650)
     expect(duration).toBeGreaterThanOrEqual(b)
     await page.close()
-  }, 60_000)
+  })
 })
 
 describe('where she is stuck', () => {
@@ -215,5 +215,5 @@ describe('where she is stuck', () => {
     expect(teacher.faults).toEqual([])
     expect(page.faults).toEqual([])
     await page.close()
-  }, 60_000)
+  })
 })

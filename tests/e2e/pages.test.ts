@@ -19,7 +19,7 @@ beforeAll(async () => {
   files = await makeFiles()
   browser = await launch()
   page = await openPage(browser, app.origin)
-}, 120_000)
+})
 afterAll(async () => {
   await browser?.close()
   app?.stop()
@@ -312,7 +312,7 @@ describe('pictures', () => {
     await choose(join(out, 'scan.png'))
     await see(page, 'no text')
     await press(page, 'Read the scan')
-    await page.waitForSelector('[data-part=proposal]', { timeout: 60_000 })
+    await page.waitForSelector('[data-part=proposal]')
     expect(await numbers()).toEqual(['1', '2', '3'])
     expect(page.faults).toEqual([])
   })
@@ -345,10 +345,10 @@ describe('pictures', () => {
       () =>
         document.querySelector('[data-part=photo] polygon') &&
         !document.body.textContent!.includes('Looking for the sheet'),
-      { timeout: 30_000 },
+      { timeout: 100_000 },
     )
     await press(page, 'Straighten it')
-    await page.waitForFunction(() => !document.querySelector('[data-part=photo]'), { timeout: 30_000 })
+    await page.waitForFunction(() => !document.querySelector('[data-part=photo]'))
     const clean = (await folio()).pages[0]!
     expect((clean.height as number) / (clean.width as number)).toBeCloseTo(Math.SQRT2, 1)
     expect(clean.original).toBeTruthy()

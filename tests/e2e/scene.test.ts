@@ -37,7 +37,7 @@ beforeAll(async () => {
   })
   painter = outputFiles[0]!.text
   browser = await launch()
-}, 60_000)
+})
 afterAll(async () => {
   await browser?.close()
   for (const folder of [dir, browser?.profile])

@@ -78,7 +78,7 @@ describe.each(['dark'] as const)('with the camera on, in %s', scheme => {
     await still(page)
     expect(await violations()).toEqual([])
     await page.keyboard.press('s')
-    await page.waitForSelector('[data-part=portrait-row]', { timeout: 30_000 })
+    await page.waitForSelector('[data-part=portrait-row]')
     await press(page, 'Compare')
     await page.waitForSelector('[data-part=take-card]:nth-child(2) canvas')
     await still(page)

@@ -69,7 +69,7 @@ async function record() {
 /** Ends the take. @returns its log */
 async function stop(): Promise<Logged[]> {
   await keys('s')
-  await page.waitForSelector('[data-part=proof-board]', { timeout: 30_000 })
+  await page.waitForSelector('[data-part=proof-board]')
   return page.evaluate(
     () =>
       new Promise<Logged[]>(resolve => {

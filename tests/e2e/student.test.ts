@@ -40,7 +40,7 @@ beforeAll(async () => {
   for (const { take, sound } of takes) voices.set(take.id, sound!)
   server = serveStatic(site)
   ;({ origin } = server)
-}, 240_000)
+})
 afterAll(async () => {
   server?.close()
   await closeDemo(app, browser)
@@ -181,7 +181,7 @@ describe('the replay', () => {
       expect(seen.pitch).toBe(true)
     }
     await page.close()
-  }, 60_000)
+  })
 
   it.each(['folder', 'server', 'class site'] as const)(
     'plays, jumps, follows the steps and keeps what she chose (from the %s)',
@@ -238,7 +238,7 @@ describe('the replay', () => {
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
       if (width === 390) {
         await page.click('#q1 .steps li:nth-child(2) button')
-        await page.waitForSelector('#q1 .whole:not([hidden])', { timeout: 15_000 })
+        await page.waitForSelector('#q1 .whole:not([hidden])')
         await page.click('#q1 .whole')
         await page.waitForSelector('#q1 .whole[hidden]')
       }
@@ -292,7 +292,7 @@ describe('as a student', () => {
     await page.waitForFunction(() => document.body.textContent!.includes('As a student'))
     await page.keyboard.press('a')
     for (const width of [1000, 390]) {
-      await page.waitForSelector('iframe[data-part=as-student]', { timeout: 60_000 })
+      await page.waitForSelector('iframe[data-part=as-student]')
       const frame = () => page.frames().find(f => f !== page.mainFrame())!
       await (await frame().waitForSelector('#q1'))!.evaluate(q => q.scrollIntoView())
       await frame().waitForSelector('#q1 .stage:not([hidden])')

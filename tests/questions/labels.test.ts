@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { labelsAt, letterValue, romanValue } from '../../core/questions/labels'
+import { labelsAt, letterValue } from '../../core/questions/labels'
+import { romanValue } from '../../core/folio/counting'
 import { bareMark, marksEach, marksIn, printsBareMarks } from '../../core/questions/marks'
 import type { Line, Word } from '../../core/questions/model'
 import { baselines, wordsOf } from '../../core/questions/words'

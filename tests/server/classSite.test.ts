@@ -58,7 +58,15 @@ async function begun(of = site) {
     const listed: Record<string, unknown> = {}
     for (const [path, file] of Object.entries(files))
       listed[path] = typeof file === 'string' ? await put(file) : await put(...file)
-    const value = { form: 1, title: 'Balloon Day', player, pages, feeds, files: listed, counted: [{ id: 'q1', steps: 3 }] }
+    const value = {
+      form: 1,
+      title: 'Balloon Day',
+      player,
+      pages,
+      feeds,
+      files: listed,
+      counted: [{ id: 'q1', steps: 3 }],
+    }
     const made = await of.publish(id, value, last)
     return (last = made.version)
   }

@@ -61,6 +61,8 @@ export async function startApp({ demo = true, port, env = {} }: StartOptions = {
     stdio: 'ignore',
   })
   const origin = `http://127.0.0.1:${port}`
+  // Whatever becomes of the test, its server does not outlive it.
+  process.once('exit', () => child.kill())
   for (let i = 0; ; i++) {
     if (
       await fetch(origin).then(
@@ -69,7 +71,10 @@ export async function startApp({ demo = true, port, env = {} }: StartOptions = {
       )
     )
       break
-    if (i > 100 || child.exitCode !== null) throw new Error('The application did not start')
+    if (i > 900 || child.exitCode !== null) {
+      child.kill()
+      throw new Error('The application did not start')
+    }
     await new Promise(r => setTimeout(r, 100))
   }
   const publishingKey = readFileSync(join(cwd, '.data/publishing-key'), 'utf8').trim()
@@ -127,6 +132,8 @@ export async function launch({
 /** A page that keeps a list of what went wrong in it: errors, failed requests, and requests that left the host. */
 export async function openPage(browser: Browser, origin: string): Promise<Page & { faults: string[] }> {
   const page = await browser.newPage()
+  // A busy machine takes its time; what is waited for is a state, whenever it comes.
+  page.setDefaultTimeout(100_000)
   const faults: string[] = []
   page.on('console', message => {
     if (message.type() === 'error') faults.push(`console: ${message.text()}`)
@@ -170,7 +177,7 @@ export async function press(page: Page, text: string, within = 'body'): Promise<
       return was === seen.seenAt ? found : undefined
     },
     // By the clock: a tab that is not in front draws nothing.
-    { timeout: 15_000, polling: 40 },
+    { timeout: 100_000, polling: 40 },
     text,
     within,
   )
@@ -213,7 +220,7 @@ export async function visit(page: Page, origin: string, path: string, settings: 
 }
 
 /** Waits until some text is on the page. */
-export async function see(page: Page, text: string, timeout = 20_000): Promise<void> {
+export async function see(page: Page, text: string, timeout = 100_000): Promise<void> {
   await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
 }
 
@@ -241,7 +248,7 @@ export async function renderQuestion(page: Page, origin: string, title: string):
           v.textContent?.includes(name) ||
           v.querySelector<HTMLInputElement>('[data-part=question-title]')?.value.includes(name),
       ),
-    { timeout: 60_000 },
+    { timeout: 100_000 },
     title,
   )
 }

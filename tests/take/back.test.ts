@@ -171,7 +171,9 @@ describe('the ledger of a take that went back', () => {
       const cut = new Cut(made, now + 1000)
       const path = pathOf(rec.events)
       const toggles = path.filter(e => e.type === 'undo' || e.type === 'redo')
-      const undone = toggles.filter(e => toggles.findLast(x => x.target === e.target)!.type === 'undo').map(e => e.target)
+      const undone = toggles
+        .filter(e => toggles.findLast(x => x.target === e.target)!.type === 'undo')
+        .map(e => e.target)
       const told = path.filter(
         e => !('id' in e && undone.includes(e.id)) && !('target' in e && undone.includes(e.target)),
       )
