@@ -119,14 +119,16 @@ function sourceHash() {
   return hash.digest('hex')
 }
 
-/** Builds the application when its sources have changed since the last build. */
+const stamp = join(root, '.output/source-hash')
+/** Whether the application is built from its sources as they are. */
+export const isBuilt = () => existsSync(stamp) && readFileSync(stamp, 'utf8') === sourceHash()
+
+/** Builds the application when its sources have changed since the last build, and says so. */
 export function ensureBuild(talk = process.stdout) {
-  const stamp = join(root, '.output/source-hash')
-  const hash = sourceHash()
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return
-  talk.write('Building the application\n')
+  if (isBuilt()) return
+  talk.write('Building the application: its sources have changed since it was built, or it never was.\n')
   run('npm', ['run', 'build', '--silent'], talk === process.stderr ? 2 : 'inherit')
-  writeFileSync(stamp, hash)
+  writeFileSync(stamp, sourceHash())
 }
 
 /** Puts in place what a script in TypeScript needs, and runs it. @returns its exit status */

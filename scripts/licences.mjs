@@ -74,12 +74,14 @@ export function packagesOf(builds) {
     const file = join(root, 'node_modules/.cache/orthograph-bundled', `${build}.json`)
     if (existsSync(file)) for (const path of JSON.parse(readFileSync(file, 'utf8'))) paths.set(path, ['.'])
   }
+  if (builds.includes('server')) for (const path of besideServer()) paths.set(path, ['.'])
   if (builds.includes('client')) for (const [name, folders] of COPIED) paths.set(`node_modules/${name}`, folders)
   return [...paths]
     .flatMap(([path, folders]) => {
       const own = join(root, path, 'package.json')
       if (!existsSync(own)) return []
-      const { name, version, license, licenses } = JSON.parse(readFileSync(own, 'utf8'))
+      const known = JSON.parse(readFileSync(own, 'utf8'))
+      const { name, version, license, licenses } = known
       const said =
         typeof license === 'string'
           ? license
@@ -90,11 +92,49 @@ export function packagesOf(builds) {
           name: name ?? path.replace(/^.*node_modules\//, ''),
           version: version ?? '',
           licence: said,
-          texts: [...texts, ...(ALSO[name] ? [readFileSync(join(root, ALSO[name]), 'utf8').trim()] : [])],
+          texts: [
+            ...(texts.length ? texts : [named(known, said)]),
+            ...(ALSO[name] ? [readFileSync(join(root, ALSO[name]), 'utf8').trim()] : []),
+          ],
         },
       ]
     })
     .sort((a, b) => a.name.localeCompare(b.name))
+}
+
+/** What a package without a licence's text says of its terms in its own metadata. */
+function named({ author, contributors, homepage, repository }, licence) {
+  const people = [author, ...(Array.isArray(contributors) ? contributors : [])]
+    .map(p => (typeof p === 'string' ? p : p?.name))
+    .filter(Boolean)
+  const where = [homepage, typeof repository === 'string' ? repository : repository?.url].filter(Boolean)
+  return `The package brings no text of its licence. Its metadata names ${licence}${people.length ? `, by ${people.join(', ')}` : ''}${where.length ? ` (${[...new Set(where)].join(', ')})` : ''}.`
+}
+
+/** Packages that stand beside the server as they were published, by their folders; they are copied by its build. */
+function besideServer() {
+  const folder = '.output/server/node_modules'
+  const inside = (at, depth) =>
+    existsSync(join(root, at))
+      ? readdirSync(join(root, at), { withFileTypes: true }).flatMap(entry => {
+          const path = `${at}/${entry.name}`
+          if (entry.name.startsWith('@')) return inside(path, depth)
+          if (existsSync(join(root, path, 'package.json'))) return [path, ...inside(`${path}/node_modules`, depth + 1)]
+          return entry.name === '.nitro' || entry.name === '.nf3' ? inside(path, depth + 1) : []
+        })
+      : []
+  // What is published under a name lies whole in the folder that it was copied from.
+  return [
+    ...new Set(
+      inside(folder, 0).map(path => {
+        const name = path
+          .slice(path.lastIndexOf('node_modules/') + 13)
+          .replace(/^\.(nitro|nf3)\//, '')
+          .replace(/(.)@[^/]*$/, '$1')
+        return existsSync(join(root, 'node_modules', name, 'package.json')) ? `node_modules/${name}` : path
+      }),
+    ),
+  ]
 }
 
 const noticesIn = folder =>
@@ -118,3 +158,6 @@ export function writeNotice(builds, path) {
   mkdirSync(dirname(path), { recursive: true })
   writeFileSync(path, noticeOf(packagesOf(builds)))
 }
+
+// Run by itself after the build, when what stands beside the server is there.
+if (process.argv[1]?.endsWith('licences.mjs')) writeNotice(['server'], join(root, '.output/server/licences.txt'))

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { packagesOf } from '../../scripts/licences.mjs'
@@ -31,6 +31,14 @@ describe('the notice of what ships', () => {
       expect(notice).toContain(`${name} ${version}: ${licence}`)
       expect(licence, name).not.toBe('not named')
     }
+  })
+  it('names what stands beside the server as it was published, with a text or what its metadata says', () => {
+    const beside = readdirSync(join(import.meta.dirname, '../../.output/server/node_modules')).filter(f =>
+      /^[a-z]/.test(f),
+    )
+    expect(beside.length).toBeGreaterThan(5)
+    for (const name of beside) expect(shipped.map(p => p.name)).toContain(name)
+    for (const { name, texts } of shipped) expect(texts.join('').length, name).toBeGreaterThan(40)
   })
   it('has nothing under GPL or AGPL in it', () => {
     const free = /(^|[^L])A?GPL/

@@ -99,7 +99,7 @@ describe('outlines', () => {
       for (const o of outlineStroke(stroke('a', [5, 5, 0.5, 0], role)))
         expect(o.rings.flat().every(Number.isFinite)).toBe(true)
   })
-  it('colours of the roles stand out from white paper (WCAG 2.2, 1.4.11: 3:1; the band marks text and may be paler)', () => {
+  it('colours of the roles stand out from white paper (WCAG 2.2, 1.4.3: 4.5:1, as letters are written in them; the band marks text and may be paler)', () => {
     const luminance = (hex: string) =>
       [1, 3, 5]
         .map(i => Number.parseInt(hex.slice(i, i + 2), 16) / 255)

@@ -100,6 +100,7 @@ describe('a scene with things', () => {
     const dark = sceneOf(index.at(1100), { ...page, dark: true }, view).drawings.flatMap(d =>
       d.kind === 'marks' ? d.marks : [],
     )
+    expect(dark.length).toBeGreaterThan(5)
     for (const mark of dark)
       for (const colour of [mark.fill, mark.stroke]) if (colour) expect(Object.values(ON_DARK)).toContain(colour)
   })
@@ -107,6 +108,7 @@ describe('a scene with things', () => {
     const svg = sceneToSvg(sceneOf(index.at(1100), page, view))
     expect(XMLValidator.validate(svg)).toBe(true)
     const marks = sceneOf(index.at(1100), page, view).drawings.flatMap(d => (d.kind === 'marks' ? d.marks : []))
+    expect(marks.length).toBeGreaterThan(5)
     for (const mark of marks) expect(svg).toContain(`d="${mark.d}"`)
     const lit = new BoardIndex([place('s', 0, shape), { type: 'spot', t: 10, box: { x: 1, y: 2, w: 3, h: 4 } }])
     expect(XMLValidator.validate(sceneToSvg(sceneOf(lit.at(900), page, view)))).toBe(true)
