@@ -91,6 +91,7 @@ describe('what she took out is in nothing that goes out', () => {
         expect(found, `${i} of folio ${seed} is shown`).toBe(true)
       }
       expect(text.includes(ELSEWHERE.pageId), `page of folio ${seed}`).toBe(false)
+      expect(made.frames().map(f => f.pageId), `frames of folio ${seed}`).not.toContain(ELSEWHERE.pageId)
       out += of.out.size
       shown += of.shown.size
       elsewhere += of.elsewhere ? 1 : 0
