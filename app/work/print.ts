@@ -1,5 +1,6 @@
 import type { Folio, Option, Question } from '#core/folio'
-import { seenWordsIn, type SeenWord } from '../paper/seenWords'
+import type { SeenWord } from '#core/questions'
+import { seenWordsIn } from '../paper/seenWords'
 
 /** Words on one height are one line, points. */
 const LINE = 4

@@ -1,8 +1,8 @@
 import { Trouble, type Folio, type Page } from '#core/folio'
-import { blankText, keyPages, wordsOf, type PageText } from '#core/questions'
+import { blankText, keyPages, wordsOf, wordsSeen, type PageText } from '#core/questions'
 import type { Sheet, SheetPicture } from '#core/publish/worksheet'
 import { pictureOfPage, seenTextOfPage, textOfPage } from '../paper/pageStore'
-import { GLANCE, pixelsOf, wordsSeen } from '../paper/seenWords'
+import { GLANCE, pixelsOf } from '../paper/seenWords'
 
 /** Pixels a point at which pages are handed out: 200 dots an inch. */
 const SCALE = 200 / 72

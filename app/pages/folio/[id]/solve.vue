@@ -173,7 +173,9 @@ async function stop() {
   // A line that is still being typed belongs to the take.
   await lines.settleDraft()
   await recording.stop()
-  if (!counting && question && recording.state === 'rest')
+  // A take that is only kept beside leaves her here, where she can choose it or record again.
+  const isRecorded = store.questions.some(q => q.id === question?.id && q.ledger)
+  if (!counting && question && isRecorded && recording.state === 'rest')
     await navigateTo({ path: `/folio/${store.folio!.id}/proof`, query: { q: question.id } })
 }
 

@@ -1,17 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { wordsSeen } from '../../app/paper/seenWords'
 import { Page } from '../../core/folio'
-import type { PageText, TextPiece } from '../../core/questions'
+import { wordsSeen, type PageText, type TextPiece } from '../../core/questions'
 
 const piece = (text: string, x: number, y: number): TextPiece =>
   ({ text, x, y, w: 6 * text.length, size: 10, font: '' }) as unknown as TextPiece
 const text = (...pieces: TextPiece[]) => ({ width: 200, height: 100, pieces }) as unknown as PageText
 /** White paper on which something dark is drawn in a box, a pixel a point. */
-function drawn(...dark: { x: number; y: number; w: number; h: number }[]): ImageData {
+function drawn(...dark: { x: number; y: number; w: number; h: number }[]) {
   const data = new Uint8ClampedArray(200 * 100 * 4).fill(255)
   for (const d of dark)
     for (let y = d.y; y < d.y + d.h; y++) for (let x = d.x; x < d.x + d.w; x += 2) data[4 * (y * 200 + x) + 1] = 0
-  return { data, width: 200, height: 100 } as unknown as ImageData
+  return { data, width: 200, height: 100 }
 }
 const page = (patches: object[] = []) =>
   Page.parse({ id: 'p', kind: 'pdf', documentId: 'd', index: 0, width: 200, height: 100, patches })
