@@ -3,7 +3,8 @@
  * The browser's tests wait for clocks most of their time; what needs no browser is checked beside the first of them.
  */
 import { spawn } from 'node:child_process'
-import { readdirSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuild, ensurePackages, ensurePrograms, root } from './ensure.mjs'
 
@@ -39,13 +40,14 @@ const running = new Set()
 const took = []
 const began = Date.now()
 
-/** Ends a step with all that it started: each has a process group of its own. */
-function end(child) {
-  try {
-    process.kill(-child.pid, 'SIGKILL')
-  } catch {
-    /* Nothing of it is left. */
-  }
+/** Ends a step with all that it started, browsers and servers too: they have its mark in their environment. */
+function end({ mark }) {
+  for (const pid of readdirSync('/proc').filter(name => /^\d+$/.test(name)))
+    try {
+      if (readFileSync(`/proc/${pid}/environ`).includes(mark)) process.kill(Number(pid), 'SIGKILL')
+    } catch {
+      /* It is gone, or is nobody's of this run. */
+    }
 }
 for (const signal of ['SIGINT', 'SIGTERM'])
   process.on(signal, () => {
@@ -60,12 +62,14 @@ for (const signal of ['SIGINT', 'SIGTERM'])
  */
 function run(name, quiet, ...args) {
   const began = Date.now()
+  const mark = randomUUID()
   return new Promise((resolve, reject) => {
     const child = spawn(args[0], args.slice(1), {
       cwd: root,
-      detached: true,
+      env: { ...process.env, ORTHOGRAPH_STEP: mark },
       stdio: quiet ? ['ignore', 'pipe', 'pipe'] : 'inherit',
     })
+    child.mark = `ORTHOGRAPH_STEP=${mark}`
     running.add(child)
     const said = []
     child.stdout?.on('data', d => said.push(d))

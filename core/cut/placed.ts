@@ -4,7 +4,7 @@ import type { TakeEvent } from '../take/events'
 
 /**
  * What a finished take is for its question. `use`: it is put in use. `ask`: another one is in use already, and she is
- * asked. `empty`: nothing was written in it. `stepless`: the step that it was recorded for is gone. But for the first,
+ * asked. `empty`: nothing was written in it, and another one is in use. `stepless`: the step that it was recorded for is gone. But for the first,
  * it is kept beside.
  */
 export type TakePlacing = 'use' | 'ask' | 'empty' | 'stepless'
@@ -23,6 +23,8 @@ export function placingOf(
 ): TakePlacing {
   if (take.clip) return 'use'
   if (take.step) return question.ledger?.steps.some(s => s.id === take.step!.id) ? 'use' : 'stepless'
+  // Without another one there is nothing to be lost; Publish looks at its board before it goes out.
+  if (!question.ledger) return 'use'
   if (!bringsInk(events, take.after?.t)) return 'empty'
-  return question.ledger && !overWritten ? 'ask' : 'use'
+  return overWritten ? 'use' : 'ask'
 }
