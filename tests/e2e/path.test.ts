@@ -462,8 +462,6 @@ describe('from a problem page to a chaptered video', () => {
     await press(page, TITLE)
     await page.waitForSelector('[data-part=page] canvas')
     await press(page, 'Keep the take')
-    // Another one of this question is in use: it stays so until she says otherwise.
-    await press(page, 'Use the new take')
     await see(page, 'The take is kept')
     await page.waitForFunction(() => !document.querySelector('[data-part=lost-take]'))
     const kept = (
