@@ -48,6 +48,7 @@ async function withApp<T>(
   const browser = await launch()
   try {
     const page = await openPage(browser, app.origin)
+    await answerAlone(page)
     await page.goto(app.origin)
     return await work(page, browser, app.origin)
   } finally {
@@ -219,6 +220,15 @@ async function troubleOn(page: AppPage): Promise<never> {
 
 /** Keeps the file that an act, or the one before, leads to. */
 type Keep = (act?: () => Promise<unknown>) => Promise<string>
+/** Nobody is at the screen: what is asked for is made, and a folio's file is as whole as the folio. */
+async function answerAlone(page: AppPage) {
+  await page.evaluateOnNewDocument(() => {
+    setInterval(() => {
+      const all = [...document.querySelectorAll('button')]
+      all.find(b => ['Make it all the same', 'Save it with the link'].includes(b.textContent!.trim()))?.click()
+    }, 100)
+  })
+}
 async function handouts(page: AppPage, which: 'whole' | 'each', keep: Keep) {
   const names = which === 'whole' ? ['The whole sheet'] : await recordedNames(page)
   for (const [i, name] of names.entries()) {
