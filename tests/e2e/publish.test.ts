@@ -43,27 +43,6 @@ async function publishChanges(version: number) {
   await see(page, `Students have version ${version}`, 90_000)
 }
 
-describe('what is worth a look', () => {
-  it('is named by question before anything is sent, and leads there; nothing goes out until she says so', async () => {
-    const asked: string[] = []
-    const note = (request: HTTPRequest) => void (request.method() !== 'GET' && asked.push(request.url()))
-    page.on('request', note)
-    await page.evaluate(() => sessionStorage.setItem('looks', 'yes'))
-    await page.keyboard.press('p')
-    await page.waitForSelector('[data-part=concerns] li')
-    const named = await page.$$eval('[data-part=concerns] li', all => all.map(li => li.textContent!.trim()))
-    expect(named.length).toBeGreaterThan(0)
-    for (const text of named) expect(text).toMatch(/^\d+ — .+\./)
-    await press(page, 'Look', '[data-part=concerns]')
-    await page.waitForSelector('[data-part=proof-board]')
-    page.off('request', note)
-    expect(asked).toEqual([])
-    await page.evaluate(() => sessionStorage.removeItem('looks'))
-    await publishPage()
-    await see(page, 'Videos to render')
-  })
-})
-
 describe('one link', () => {
   it('is there after one press, checked before; as text and as a code that a reader reads', async () => {
     await publishChanges(1)
