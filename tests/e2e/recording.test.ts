@@ -112,6 +112,20 @@ describe('during a take', () => {
     const { ledger } = await ledgerOf(6)
     expect(ledger!.steps.map(s => s.struck)).toEqual([false, true, false])
     expect(ledger!.turns).toHaveLength(2)
+    // A question that is recorded is passed over: the fifth waits to be.
+    await page.evaluate(async () => {
+      const done = (request: IDBRequest) => new Promise(r => (request.onsuccess = r))
+      const open = indexedDB.open('orthograph')
+      await done(open)
+      const folios = open.result.transaction('folios', 'readwrite').objectStore('folios')
+      const read = folios.get('balloon-day') as IDBRequest<{
+        doc: { questions: { id: string; ledger: object | null }[] }
+      }>
+      await done(read)
+      read.result.doc.questions.find(q => q.id === 'question-5')!.ledger = null
+      await done(folios.put(read.result))
+      open.result.close()
+    })
     await solve(4, { microphone: 'sim:voice' })
     await keys('r')
     await taking()
