@@ -128,6 +128,7 @@ useStageKeys('This folio', [
     v-if="store.folio && store.folio.id === id"
     class="grid h-full grid-rows-[3.25rem_auto_1fr_3rem] overflow-hidden"
   >
+    <PublishConcerns />
     <header class="flex items-stretch border-b border-(--rule) bg-default">
       <NuxtLink
         to="/"

@@ -179,7 +179,6 @@ useStageKeys('Publish', [
           </StudentLink>
           <CutsAndDates v-model:open="dates" />
           <VersionList v-model:open="versions" />
-          <PublishConcerns />
           <HandoutDialog v-model:open="handout" />
           <div
             v-if="publish.working"
