@@ -357,10 +357,10 @@ export const useFolio = defineStore('folio', () => {
   }
 
   /** Whether a take is put in use; she is asked where another one is. */
-  async function isChosen({ take, events, overWritten }: FinishedTake, quietly: boolean): Promise<boolean> {
+  async function isChosen({ take, brought, overWritten }: FinishedTake, quietly: boolean): Promise<boolean> {
     const question = questions.value.find(q => q.id === take.questionId)
     if (!question) return false
-    const placing = placingOf(take, events, question, overWritten)
+    const placing = placingOf(take, question, brought, overWritten)
     const of = `question ${question.number}`
     switch (placing) {
       case 'use':
@@ -378,25 +378,30 @@ export const useFolio = defineStore('folio', () => {
         return false
       }
       case 'ask': {
-        const answer = quietly ? null : await askWhich(question, take)
-        if (answer !== 'accept')
-          notices.say(`The new take of ${of} is kept beside the one in use: compare them under Takes.`)
-        return answer === 'accept'
+        const isUsed = !quietly && (await (question.ledger ? askWhich(question, take) : askEmpty(question)))
+        if (!isUsed)
+          notices.say(
+            question.ledger
+              ? `The new take of ${of} is kept beside the one in use: compare them under Takes.`
+              : `Nothing was written in the take of ${of}: it is kept under Takes, and not in use.`,
+          )
+        return isUsed
       }
       default:
         return placing satisfies never
     }
   }
-  function askWhich(question: Question, take: Take) {
+  async function askWhich(question: Question, take: Take): Promise<boolean> {
     const used = takes.value.find(t => t.id === question.ledger?.takeId)
     const lengths = `The one in use lasts ${clockTime(used && question.ledger ? editionLength(question.ledger, used) : 0)}, the new one ${clockTime(take.durationMs)}.`
     const text = `${lengths} Both are kept, and can be compared under Takes.`
-    return notices.choose(
-      `Question ${question.number} has a take already`,
-      text,
-      'Use the new take',
-      'Keep the one in use',
-    )
+    const title = `Question ${question.number} has a take already`
+    return (await notices.choose(title, text, 'Use the new take', 'Keep the one in use')) === 'accept'
+  }
+  async function askEmpty(question: Question): Promise<boolean> {
+    const title = `Nothing was written for question ${question.number}`
+    const text = 'Students would see the page alone while you talk. The take is kept under Takes either way.'
+    return (await notices.choose(title, text, 'Use the new take', 'Keep it aside')) === 'accept'
   }
 
   /** The folio was left, or taken over, while the take was put together: it is put in use there, and she is told. */

@@ -6,6 +6,7 @@ import { publicationsOf, publishedFiles } from '../data/publications'
 import { isUnfinished, noteFinished, readLog, removeTake, storedDuration, unfinishedTakes } from '../data/takes'
 import { ledgerFor, versionsOf, withPortrait } from '#core/cut'
 import { clockTime, dateAndTime } from '#core/publish'
+import { bringsInk } from '#core/take'
 import { reachedBy } from '#core/video'
 import { handOver, openFolioFile, saveFolioFile, FOLIO_ENDING } from '../work/folioFile'
 import { giveTake } from '../work/giveTake'
@@ -124,7 +125,7 @@ export const useShelf = defineStore('shelf', () => {
       const events = await readLog(take.id)
       const done: FinishedTake = {
         take: settled,
-        events,
+        brought: bringsInk(events, take.after && (await readLog(take.after.takeId).catch(() => []))),
         overWritten: take.after !== undefined,
         ledgerFor: question => {
           const made = take.clip ? null : ledgerFor(take, events, question)

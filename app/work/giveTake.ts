@@ -24,11 +24,11 @@ export async function giveTake(done: FinishedTake): Promise<string | null> {
 }
 
 /** Stores the folio with the take in use; one whose question is gone stays beside. @returns whether it is in use */
-async function putIn(folio: Folio, { take, events, overWritten, ledgerFor }: FinishedTake): Promise<boolean> {
+async function putIn(folio: Folio, { take, brought, overWritten, ledgerFor }: FinishedTake): Promise<boolean> {
   const question = folio.questions.find(q => q.id === take.questionId)
   if (take.clip) putClip(folio, take)
   else {
-    const ledger = question && placingOf(take, events, question, overWritten) === 'use' && ledgerFor(question)
+    const ledger = question && placingOf(take, question, brought, overWritten) === 'use' && ledgerFor(question)
     if (!ledger) return false
     putInUse(question, ledger)
   }

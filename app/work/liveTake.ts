@@ -12,6 +12,7 @@ import {
 import { clockTime, type WholeTake } from '#core/publish'
 import { SoundWatch } from '#core/sound'
 import {
+  bringsInk,
   Breaks,
   CameraWatch,
   keyPictureSize,
@@ -64,7 +65,8 @@ export type TakePlan =
 /** A take that was put together. */
 export interface FinishedTake {
   take: Take
-  events: readonly TakeEvent[]
+  /** Whether anything was written in it that stays. */
+  brought: boolean
   /** It was made from the take in use. */
   overWritten: boolean
   /** The ledger of its question with it, as that question is when it is asked; null for a clip. */
@@ -217,7 +219,7 @@ export class LiveTake {
     const events = this.recorder.events
     return {
       take,
-      events,
+      brought: bringsInk(events, plan.kind === 'anew' || plan.kind === 'ink' ? plan.of.events : []),
       overWritten: plan.kind !== 'plain',
       ledgerFor: question => {
         if (plan.kind === 'clip') return null

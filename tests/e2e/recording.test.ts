@@ -126,6 +126,8 @@ describe('during a take', () => {
       await done(folios.put(read.result))
       open.result.close()
     })
+    // What the application has in memory is read anew.
+    await page.reload()
     await solve(4, { microphone: 'sim:voice' })
     await keys('r')
     await taking()
@@ -141,12 +143,18 @@ describe('during a take', () => {
     await keys('s')
     await page.waitForSelector('[data-part=proof-board]')
     const takes = await all<Stored>('takes')
+    // The fourth has one in use, and nobody could be asked on the way: the new one waits beside it.
+    expect((await ledgerOf(4)).ledger!.takeId).toBe('take-4')
     for (const question of [4, 5, 6]) {
       const { ledger, shelved } = await ledgerOf(question)
-      const take = takes.find(t => t.id === ledger!.takeId)!
+      expect(shelved).toEqual([])
+      const take = takes.find(t =>
+        question === 4
+          ? t.doc.questionId === 'question-4' && t.id !== 'take-4' && !t.doc.after
+          : t.id === ledger!.takeId,
+      )!
       expect(missing(take.doc.gaps)).toBeLessThan(BUSY_MS)
       expect(take.doc.durationMs).toBeGreaterThan(900)
-      expect(shelved.map(l => l.takeId)).toEqual(question === 6 ? [] : [`take-${question}`])
     }
   })
   it('a drop-out is told within two seconds, and stops nothing', async () => {
@@ -154,6 +162,7 @@ describe('during a take', () => {
     await keys('r')
     await taking()
     const began = Date.now()
+    await line(0.5)
     await page.waitForSelector(
       '[data-part=sound-warning][data-fault=dropped], [data-part=sound-warning][data-fault=lost]',
       { timeout: 9000 },
@@ -214,6 +223,7 @@ describe('a microphone that is gone', () => {
     await solve(6, { microphone: 'sim:unplugged' })
     await keys('r')
     await taking()
+    await line(0.5)
     await page.waitForSelector('[data-part=sound-warning][data-fault=lost]', { timeout: 8000 })
     await page.click('[data-part=sound-warning] button[aria-label="Go on with another microphone"]')
     await press(page, 'a click every second', '[role=listbox]')
@@ -294,7 +304,8 @@ describe('after a take', () => {
     expect(ledger!.steps.map(s => s.title)).toEqual(['4x − 18 = 2x + 30', 'Take 2x from both sides: 2x − 18 = 30', ''])
     expect(take.doc.durationMs).toBeLessThan(old.doc.durationMs)
     expect(missing(take.doc.gaps)).toBeLessThan(BUSY_MS)
-    expect(shelved.map(l => l.takeId).sort()).toEqual([before.takeId, 'take-4'].sort())
+    expect(before.takeId).toBe('take-4')
+    expect(shelved.map(l => l.takeId)).toEqual(['take-4'])
   })
   it('takes are compared beside each other, and one is chosen; undo chooses the other again', async () => {
     await solve(4, { microphone: 'sim:voice' })
@@ -416,6 +427,9 @@ describe('the pad', () => {
     await taking()
     await phone.bringToFront()
     await see(phone, 'step 1')
+    await page.bringToFront()
+    await line(0.5)
+    await phone.bringToFront()
     await wait(600)
     await press(phone, 'Step', '#keys')
     await see(phone, 'step 2')

@@ -37,9 +37,9 @@ const takeItems = computed(() =>
     value: t.id,
   })),
 )
-const inUse = computed({
-  get: () => props.take?.id ?? '',
-  set: (id: string) => {
+const inUse = computed<string | undefined>({
+  get: () => props.take?.id,
+  set: id => {
     const next = takes.value.find(t => t.id === id)
     if (next && id !== props.take?.id) void proof.putTakeInUse(props.question, next)
   },
@@ -232,7 +232,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
     </UButton>
   </div>
   <div
-    v-if="!recording.active && takes.length > 1"
+    v-if="!recording.active && takes.length > (question.ledger ? 1 : 0)"
     class="flex gap-2 border-t border-default px-4 py-2"
     data-part="takes"
   >
@@ -241,6 +241,7 @@ const turnIn = (from: number, to: number | undefined) => turns.value.some(t => t
       :items="takeItems"
       class="h-11 min-w-0 grow"
       aria-label="The take in use"
+      placeholder="No take in use"
     />
     <UButton
       color="neutral"
