@@ -17,7 +17,7 @@ export async function giveTake(done: FinishedTake): Promise<string | null> {
   const used = await putIn(folio, done)
   await noteFinished(take)
   const question = folio.questions.find(q => q.id === take.questionId)
-  const beside = used ? '' : 'beside the one in use'
+  const beside = used ? '' : question?.ledger ? 'beside the one in use' : 'not in use, for nothing was written in it'
   return [folio.title, question ? `question ${question.number}` : '', take.clip ?? '', beside]
     .filter(Boolean)
     .join(', ')

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { SoundPlacer } from '../../core/sound'
-import { openPage, press, see, visit, type Running } from '../support/browser'
+import { drawLine, openPage, press, see, visit, type Running } from '../support/browser'
 import { closeDemo, openDemo } from '../support/demo'
 import { soundOf } from '../support/media'
 import { BUSY_MS, filesIn, missing, rows } from '../support/stored'
@@ -46,13 +46,7 @@ async function solve(question: number, settings: object) {
   await visit(page, app.origin, `/folio/balloon-day/solve?q=question-${question}`, { countdown: 0, ...settings })
   await page.waitForSelector('[data-part=solve-board] canvas[data-page=shown]')
 }
-async function line(y: number) {
-  const f = (await (await page.$('[data-part=frame]'))!.boundingBox())!
-  await page.mouse.move(f.x + f.width * 0.15, f.y + f.height * y)
-  await page.mouse.down()
-  await page.mouse.move(f.x + f.width * 0.4, f.y + f.height * (y + 0.02), { steps: 8 })
-  await page.mouse.up()
-}
+const line = (y: number) => drawLine(page, y)
 const taking = () =>
   page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
 const stepsShown = () => page.$$eval('[data-part=take-steps] li', all => all.length)

@@ -5,7 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { archiveBlob } from '../../core/folio'
 import { folioFiles } from '../../core/publish'
-import { openPage, press, see, still, type Running } from '../support/browser'
+import { drawLine, openPage, press, see, still, type Running } from '../support/browser'
 import { closeDemo, openDemo, seededFolio } from '../support/demo'
 import { rows } from '../support/stored'
 
@@ -143,6 +143,7 @@ describe('a take', () => {
     await go('solve?q=question-5', 'canvas[data-page=shown]')
     await page.keyboard.press('r')
     await taking()
+    await drawLine(page, 0.5)
     await new Promise(r => setTimeout(r, 400))
     await page.keyboard.press('PageDown')
     await page.waitForFunction(() => location.search.includes('question-6'))
@@ -189,9 +190,10 @@ describe('a take', () => {
     await page.waitForSelector('[data-part=proof-board]')
   })
   it('is put in use though the folio is left while it is put together', async () => {
-    await go('solve?q=question-5', 'canvas[data-page=shown]')
+    await go('solve?q=question-3', 'canvas[data-page=shown]')
     await page.keyboard.press('r')
     await taking()
+    await drawLine(page, 0.5)
     await new Promise(r => setTimeout(r, 700))
     // Settling waits here, so that the folio is surely left before it ends.
     await page.evaluate(() => {
@@ -204,8 +206,8 @@ describe('a take', () => {
     await page.keyboard.press('s')
     await page.evaluate(() => document.querySelector<HTMLElement>('a[aria-label="All folios"]')!.click())
     await page.waitForSelector('[data-part=folio]')
-    await see(page, 'The take is kept: Balloon Day, question 5.', 30_000)
-    const { takeId } = (await folios())[0]!.doc.questions[4]!.ledger!
+    await see(page, 'The take is kept: Balloon Day, question 3.', 30_000)
+    const { takeId } = (await folios())[0]!.doc.questions[2]!.ledger!
     expect((await rows<{ id: string; state: string }>(page, 'takes')).find(t => t.id === takeId)!.state).toBe('whole')
   })
 })

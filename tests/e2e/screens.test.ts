@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { Browser, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { press, see, still, VIEWPORT, type Running } from '../support/browser'
+import { drawLine, press, see, still, VIEWPORT, type Running } from '../support/browser'
 import { closeDemo, openDemo } from '../support/demo'
 
 /**
@@ -77,6 +77,7 @@ describe.each(['dark'] as const)('with the camera on, in %s', scheme => {
     await page.waitForFunction(() => document.querySelector('[data-part=taking]')?.textContent?.includes('Taking'))
     await still(page)
     expect(await violations()).toEqual([])
+    await drawLine(page, 0.5)
     await page.keyboard.press('s')
     await page.waitForSelector('[data-part=portrait-row]')
     await press(page, 'Compare')

@@ -243,6 +243,15 @@ export async function still(page: Page): Promise<void> {
   )
 }
 
+/** Writes a line into the frame of the running take, at a share of its height. */
+export async function drawLine(page: Page, y: number): Promise<void> {
+  const f = (await (await page.$('[data-part=frame]'))!.boundingBox())!
+  await page.mouse.move(f.x + f.width * 0.15, f.y + f.height * y)
+  await page.mouse.down()
+  await page.mouse.move(f.x + f.width * 0.4, f.y + f.height * (y + 0.02), { steps: 8 })
+  await page.mouse.up()
+}
+
 /** Renders the video of one recorded question on the Publish screen, as she would. @param title of the question */
 export async function renderQuestion(page: Page, origin: string, title: string): Promise<void> {
   await page.goto(`${origin}/folio/balloon-day/publish`)
