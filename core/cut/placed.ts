@@ -2,8 +2,8 @@ import type { Question, Take } from '../folio/model'
 
 /**
  * What a finished take is for its question. `use`: it is put in use. `ask`: another one is in use already, or nothing
- * was written in it, and she is asked. `empty`: nothing was written in it, and another one is in use. `stepless`: the step that it was recorded for is
- * gone. But for the first, it is kept beside.
+ * was written in it, and she is asked. `empty`: nothing was written in it, and another one is in use. `stepless`: the
+ * step that it was recorded for is gone. But for the first, it is kept beside.
  */
 export type TakePlacing = 'use' | 'ask' | 'empty' | 'stepless'
 

@@ -112,6 +112,7 @@ describe('a take', () => {
     sound.refused = false
     await recording.start(useFolio().questions[0]!, frame, { kind: 'plain' }, 0)
     expect(recording.state).toBe('running')
+    write(recording, 10)
     await recording.stop()
   })
   it('goes on without a microphone that is gone, and says so', async () => {
@@ -120,6 +121,7 @@ describe('a take', () => {
     expect([recording.state, recording.warnings.map(w => w.fault)]).toEqual(['running', ['lost']])
     await recording.plugInAgain()
     expect(recording.warnings).toEqual([])
+    write(recording, 10)
     await recording.stop()
   })
   it('does not begin where the microphone is lost while it counts down, and says so', async () => {
@@ -148,6 +150,7 @@ describe('a take', () => {
         where,
       ).toEqual(['lost'])
       useSettings().remembered.countdown = 0
+      write(recording, 20)
       await recording.stop()
       useFolio().close()
     }
@@ -160,12 +163,14 @@ describe('a take', () => {
       if (ink) write(recording, 10)
       await wait(50)
       const ending = recording.stop()
-      if (ink && store.questions[0]!.ledger) {
+      if (ink === (store.questions[0]!.ledger !== null)) {
         await vi.waitFor(() => expect(notices.prompt).not.toBeNull())
         notices.prompt!.answer(answer)
       }
       return (await ending)!.id
     }
+    await record(false, null)
+    expect(store.questions[0]!.ledger).toBeNull()
     const first = await record(true, null)
     expect(store.questions[0]!.ledger!.takeId).toBe(first)
     await record(true, null)
@@ -173,7 +178,7 @@ describe('a take', () => {
     expect(store.questions[0]!.ledger!.takeId).toBe(first)
     const last = await record(true, '')
     expect(store.questions[0]!.ledger!.takeId).toBe(last)
-    expect([store.takesOf('q1').length, await unfinishedTakes()]).toEqual([4, []])
+    expect([store.takesOf('q1').length, await unfinishedTakes()]).toEqual([5, []])
   })
   it('ends once, however often Stop is pressed', async () => {
     const { store, recording } = await begin()
@@ -193,9 +198,10 @@ describe('a take', () => {
     expect(store.questions.map(q => q.ledger !== null)).toEqual([true, true])
   })
   it('of a practice leaves nothing', async () => {
-    await begin().then(({ recording }) => recording.stop())
-    const recording = useRecording(),
-      before = await db.takes.count()
+    const { recording } = await begin()
+    write(recording, 10)
+    await recording.stop()
+    const before = await db.takes.count()
     await recording.start(useFolio().questions[1]!, frame, { kind: 'practice' }, 0)
     write(recording, 10)
     expect(await recording.stop()).toBeNull()
@@ -232,6 +238,7 @@ describe('a take that cannot be stored', () => {
 describe('the rehearsal', () => {
   it('is a desk like a take’s, and is cleared by what follows', async () => {
     const { recording } = await begin()
+    write(recording, 5)
     await recording.stop()
     write(recording, 10)
     expect(recording.desk.now().strokes).toHaveLength(1)
