@@ -5,9 +5,18 @@ import { namerOf } from '../../core/edition/proofing'
 import { changed } from '../../core/folio'
 import { seededRandom } from '../../core/ink'
 import { base64, decodeLesson, encodeLesson, lessonOf, type Lesson } from '../../core/lesson'
-import { feedOf, sidecars, studentPage, type PublishedFolio, type PublishedQuestion } from '../../core/publish'
+import {
+  calendarOf,
+  cartridgeFiles,
+  feedOf,
+  sidecars,
+  studentPage,
+  type PublishedFolio,
+  type PublishedQuestion,
+} from '../../core/publish'
 import { sceneOf } from '../../core/scene'
 import type { Board } from '../../core/take'
+import { folio as make, question } from '../support/make'
 import { corrected, ELSEWHERE, inkPlace, RUBBED, takenOut, word, type TakenOut } from '../support/takenOut'
 
 const namer = namerOf({ parts: [] })
@@ -43,22 +52,27 @@ const folio = (q: PublishedQuestion): PublishedFolio => ({
 })
 
 /** All that goes out in words, with the bytes of the lesson as they are before they are packed. */
-async function texts(made: Edition): Promise<string> {
+async function texts(made: Edition, { source }: TakenOut): Promise<string> {
   const q = published(made)
   const page = await studentPage(folio(q), { script: '', style: '' })
   const feed = feedOf(folio(q), '', new Map(), '2026-12-01T10:00:00.000Z')
   const bytes = new TextDecoder('latin1').decode(encodeLesson(lesson(made)))
-  return [page, feed, bytes, ...sidecars(q).map(s => s.text)].join('\n')
+  const whole = make({ questions: [{ ...question('q', '1'), ledger: source.ledger }] })
+  const cartridge = cartridgeFiles(whole, whole.questions, 'https://site.example/0123/').map(f => String(f.data))
+  const calendar = calendarOf({ ...whole, plan: { ...whole.plan, due: '2026-12-04' } }, '', '2026-12-01T10:00:00.000Z')!
+  return [page, feed, bytes, calendar, ...cartridge, ...sidecars(q).map(s => s.text)].join('\n')
 }
 
-/** Where ink lies that goes out: in the lesson, as it is decoded, and in the picture of the finished board. */
+/** Where ink lies that goes out: in the lesson, as it is decoded, and in every step's picture; the last is the handout's. */
 function places(made: Edition): Set<number> {
   const decoded = decodeLesson(encodeLesson({ ...lesson(made), views: [{}] as unknown as Lesson['views'] }))
   const strokes = decoded.events.flatMap(e => (e.type === 'stroke' ? [e] : e.type === 'write' ? e.strokes : []))
   const xs = strokes.flatMap(s => s.points.filter((_, i) => i % 4 === 0))
   const page = { id: 'p', width: 1600, height: 900 }
-  const { drawings } = sceneOf(made.boardAt(made.duration), page, made.first.box)
-  const drawn = drawings.flatMap(d => (d.kind === 'ink' ? d.outlines.flatMap(o => o.rings.flatMap(r => r[0]!)) : []))
+  const moments = [...made.chapters().flatMap(c => [Math.max(0, c.t - 1), c.t]), made.duration]
+  const drawn = moments
+    .flatMap(t => sceneOf(made.boardAt(t), page, made.first.box).drawings)
+    .flatMap(d => (d.kind === 'ink' ? d.outlines.flatMap(o => o.rings.flatMap(r => r[0]!)) : []))
   return new Set([...xs, ...drawn.map(x => 10 * Math.round(x / 10))])
 }
 
@@ -76,7 +90,7 @@ describe('what she took out is in nothing that goes out', () => {
       const of = takenOut(seed)
       const made = edition(of)
       if (made.empty) continue
-      const [text, xs] = [await texts(made), places(made)]
+      const [text, xs] = [await texts(made, of), places(made)]
       for (const i of of.out) {
         expect(text.includes(word(i)), `word ${i} of folio ${seed}`).toBe(false)
         expect(text.includes(corrected(i)), `corrected word ${i} of folio ${seed}`).toBe(false)
@@ -91,7 +105,10 @@ describe('what she took out is in nothing that goes out', () => {
         expect(found, `${i} of folio ${seed} is shown`).toBe(true)
       }
       expect(text.includes(ELSEWHERE.pageId), `page of folio ${seed}`).toBe(false)
-      expect(made.frames().map(f => f.pageId), `frames of folio ${seed}`).not.toContain(ELSEWHERE.pageId)
+      expect(
+        made.frames().map(f => f.pageId),
+        `frames of folio ${seed}`,
+      ).not.toContain(ELSEWHERE.pageId)
       out += of.out.size
       shown += of.shown.size
       elsewhere += of.elsewhere ? 1 : 0
@@ -122,7 +139,7 @@ describe('what she took out is in nothing that goes out', () => {
       const chosen = steps.slice(0, 2).map(s => s.id)
       const made = editionOf({ ...of.source, namer, ledger: hintLedger(of.source.ledger, chosen) })
       if (!made.duration) continue
-      const [text, xs] = [await texts(made), places(made)]
+      const [text, xs] = [await texts(made, of), places(made)]
       for (let i = 0; i < 28; i++) {
         if (100 + i * 400 < steps[2]!.t) continue
         expect([text.includes(word(i)), xs.has(inkPlace(i))], `${i} of folio ${seed}`).toEqual([false, false])
