@@ -396,12 +396,12 @@ export const useFolio = defineStore('folio', () => {
     const lengths = `The one in use lasts ${clockTime(used && question.ledger ? editionLength(question.ledger, used) : 0)}, the new one ${clockTime(take.durationMs)}.`
     const text = `${lengths} Both are kept, and can be compared under Takes.`
     const title = `Question ${question.number} has a take already`
-    return (await notices.choose(title, text, 'Use the new take', 'Keep the one in use')) === 'accept'
+    return (await notices.ask(title, text, 'Use the new take', '', 'Keep the one in use')) !== null
   }
   async function askEmpty(question: Question): Promise<boolean> {
     const title = `Nothing was written for question ${question.number}`
     const text = 'Students would see the page alone while you talk. The take is kept under Takes either way.'
-    return (await notices.choose(title, text, 'Use the new take', 'Keep it aside')) === 'accept'
+    return (await notices.ask(title, text, 'Use the new take', '', 'Keep it aside')) !== null
   }
 
   /** The folio was left, or taken over, while the take was put together: it is put in use there, and she is told. */

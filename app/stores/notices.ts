@@ -2,6 +2,7 @@ import { asTrouble, Trouble } from '#core/folio'
 
 /** What is only said goes away by itself after so long, ms. */
 const NOTE_MS = 8000
+const DECLINE = 'Leave it'
 
 interface Prompt {
   title: string
@@ -9,7 +10,10 @@ interface Prompt {
   /** What is to be typed, by its name; shown as it is typed, or not. */
   field: { label: string; value: string; secret: boolean } | null
   accept: string
+  /** The other way, where there are two beside doing nothing. */
   other: string
+  /** What doing nothing is called. */
+  decline: string
 }
 
 /** Troubles and questions that the teacher has to see, wherever she is. */
@@ -53,12 +57,19 @@ export const useNotices = defineStore('notices', () => {
   }
 
   /** Asks for a secret by its name (or, without one, only for agreement). @returns null when she declines */
-  const ask = (title: string, text: string, accept: string, secret = '') =>
-    answerTo({ title, text, field: secret ? { label: secret, value: '', secret: true } : null, accept, other: '' })
+  const ask = (title: string, text: string, accept: string, secret = '', decline = DECLINE) =>
+    answerTo({
+      title,
+      text,
+      field: secret ? { label: secret, value: '', secret: true } : null,
+      accept,
+      other: '',
+      decline,
+    })
 
   /** Asks for a line of text. @param value what stands in it at first @returns null when she declines */
   const askLine = (title: string, text: string, accept: string, label: string, value: string) =>
-    answerTo({ title, text, field: { label, value, secret: false }, accept, other: '' })
+    answerTo({ title, text, field: { label, value, secret: false }, accept, other: '', decline: DECLINE })
 
   /** Lets her choose between two ways. @returns null when she takes neither */
   async function choose(
@@ -67,7 +78,7 @@ export const useNotices = defineStore('notices', () => {
     accept: string,
     other: string,
   ): Promise<'accept' | 'other' | null> {
-    const value = await answerTo({ title, text, field: null, accept, other })
+    const value = await answerTo({ title, text, field: null, accept, other, decline: DECLINE })
     return value === null ? null : value === 'other' ? 'other' : 'accept'
   }
 

@@ -40,16 +40,35 @@ export function withVersion(ledger: Ledger, id: string, made: Remade): Ledger {
   const put = (step: Step): Step => {
     const { anew: _anew, voice: _voice, ...rest } = step
     const version = versionOf(newId(), made)
-    const heardAnew = !made.anew?.over
-    return {
+    const put: Step = {
       ...rest,
       ...made,
       versions: [...versionsOf(step), version].map(v => (v.id === 'in-use' ? { ...v, id: newId() } : v)),
       struck: false,
-      ...(heardAnew ? { words: '' } : {}),
     }
+    changeWords(put, step)
+    return put
   }
   return { ...ledger, steps: ledger.steps.map(s => (s.id === id ? put(s) : s)) }
+}
+
+/** The voice that is heard in a step, by where it begins; null for its own. */
+function voiceOf({ anew, voice }: Remade): Pick<TakeStretch, 'takeId' | 'from'> | null {
+  const heard = voice ?? (anew && !anew.over ? anew : null)
+  return heard && { takeId: heard.takeId, from: heard.from }
+}
+
+/** Another voice has other words: those of the one before are kept until it is heard again. */
+function changeWords(step: Step, before: Remade): void {
+  const [was, now] = [voiceOf(before), voiceOf(step)]
+  const isOf = (voice: typeof was) => (u: NonNullable<Step['unheard']>[number]) =>
+    JSON.stringify(u.voice) === JSON.stringify(voice)
+  if (JSON.stringify(was) === JSON.stringify(now)) return
+  const kept = (step.unheard ?? []).filter(u => !isOf(was)(u) && !isOf(now)(u))
+  const unheard = step.words.trim() ? [...kept, { voice: was, words: step.words }] : kept
+  step.words = step.unheard?.find(isOf(now))?.words ?? ''
+  if (unheard.length) step.unheard = unheard
+  else delete step.unheard
 }
 
 /** What was recorded once more of a step, in words; empty for a step as it was first recorded. */
@@ -131,13 +150,15 @@ function withAdded(ledger: Ledger, id: string, made: Remade): Ledger {
   }
 }
 
-/** Shows a step as another of its versions. @param version null for the step as it was first recorded */
+/** Shows a step as another of its versions, with the words of the voice that is heard then. @param version null for the step as it was first recorded */
 export function useVersion(step: Step, version: Version | null): void {
+  const before: Remade = { anew: step.anew, voice: step.voice }
   step.versions = versionsOf(step).map(v => ({ ...v }))
   delete step.anew
   delete step.voice
   if (version?.anew) step.anew = version.anew
   if (version?.voice) step.voice = version.voice
+  changeWords(step, before)
 }
 
 /**

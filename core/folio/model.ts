@@ -43,6 +43,11 @@ export const Step = z.object({
   added: z.boolean().optional(),
   /** All that was recorded for it later, whichever is in use. */
   versions: z.array(Version).max(100).optional(),
+  /** Words of the voices that are not heard in it now: its own (null), or that of another take from a moment on. */
+  unheard: z
+    .array(z.object({ voice: TakeStretch.pick({ takeId: true, from: true }).nullable(), words: line(5000) }))
+    .max(101)
+    .optional(),
 })
 export type Step = z.infer<typeof Step>
 

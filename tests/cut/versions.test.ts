@@ -139,6 +139,23 @@ describe('versions of a step', () => {
       expect(versionsOf(step())).toHaveLength(3)
     }
   })
+  it('have each the words of the voice that is heard in it; ink written over it changes none', () => {
+    let l = changed(LEDGER, x => void (x.steps[1]!.words = 'Take nine from eleven.'))
+    const write = (words: string) => (l = changed(l, x => void (x.steps[1]!.words = words)))
+    l = ledgerFor(take('b', 'voice'), [], { ledger: l, shelved: [] })
+    expect(l.steps[1]!.words).toBe('')
+    write('Take nine from twelve.')
+    l = ledgerFor(take('c', 'ink'), [], { ledger: l, shelved: [] })
+    expect(l.steps[1]!.words).toBe('Take nine from twelve.')
+    const [said, written] = versionsOf(l.steps[1]!)
+    const seen = [null, said!, null, written!, said!].map(version => {
+      l = changed(l, x => useVersion(x.steps[1]!, version))
+      return l.steps[1]!.words
+    })
+    const [own, other] = ['Take nine from eleven.', 'Take nine from twelve.']
+    expect(seen).toEqual([own, other, own, other, other])
+    expect(l.steps[1]!.unheard).toEqual([{ voice: null, words: own }])
+  })
   it('one that was recorded before versions were kept is among them', () => {
     const old = changed(LEDGER, l => void (l.steps[1]!.anew = { takeId: 'old', from: 2000, to: 3000 }))
     expect(versionsOf(old.steps[1]!)).toHaveLength(1)

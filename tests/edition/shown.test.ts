@@ -17,7 +17,7 @@ import {
 import { sceneOf } from '../../core/scene'
 import type { Board } from '../../core/take'
 import { folio as make, question } from '../support/make'
-import { corrected, ELSEWHERE, inkPlace, RUBBED, takenOut, word, type TakenOut } from '../support/takenOut'
+import { corrected, ELSEWHERE, inkPlace, RUBBED, takenOut, UNHEARD, word, type TakenOut } from '../support/takenOut'
 
 const namer = namerOf({ parts: [] })
 const edition = (of: TakenOut) => editionOf({ ...of.source, namer })
@@ -104,6 +104,7 @@ describe('what she took out is in nothing that goes out', () => {
         const found = i % 2 ? text.includes(of.mended.has(i) ? corrected(i) : word(i)) : xs.has(inkPlace(i))
         expect(found, `${i} of folio ${seed} is shown`).toBe(true)
       }
+      expect(text.includes(UNHEARD), `words of another voice of folio ${seed}`).toBe(false)
       expect(text.includes(ELSEWHERE.pageId), `page of folio ${seed}`).toBe(false)
       expect(
         made.frames().map(f => f.pageId),

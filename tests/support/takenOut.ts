@@ -9,6 +9,8 @@ import { line } from './make'
 export const inkPlace = (i: number) => 1000 + 10 * i
 /** Where the piece of a stroke lies that is rubbed out afterwards. */
 export const RUBBED = 7000
+/** Words of a voice that another one has taken the place of. */
+export const UNHEARD = 'UNHEARDEND'
 export const word = (i: number) => `MARK${i}END`
 export const corrected = (i: number) => `GOOD${i}END`
 
@@ -100,6 +102,7 @@ export function takenOut(seed: number): TakenOut {
   events.sort((a, b) => a.t - b.t)
   const ledger = changed(ledgerOf('t', events, END), l => {
     for (const step of l.steps) if (chance(0.1)) step.struck = true
+    for (const step of l.steps) step.unheard = [{ voice: null, words: UNHEARD }]
     l.strikes = strikes
     l.mends = mends
   })

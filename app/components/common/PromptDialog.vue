@@ -45,7 +45,7 @@ const open = computed({
           variant="outline"
           @click="notices.prompt?.answer(null)"
         >
-          Leave it
+          {{ notices.prompt?.decline }}
         </UButton>
         <UButton
           v-if="notices.prompt?.other"
