@@ -150,7 +150,10 @@ function withAdded(ledger: Ledger, id: string, made: Remade): Ledger {
   }
 }
 
-/** Shows a step as another of its versions, with the words of the voice that is heard then. @param version null for the step as it was first recorded */
+/**
+ * Shows a step as another of its versions, with the words of the voice that is heard then.
+ * @param version null for the step as it was first recorded
+ */
 export function useVersion(step: Step, version: Version | null): void {
   const before: Remade = { anew: step.anew, voice: step.voice }
   step.versions = versionsOf(step).map(v => ({ ...v }))
