@@ -14,10 +14,29 @@ export function turnReached(turns: readonly Place[], before: number, now: number
   return turns.findIndex(t => before < t.from && now >= t.from)
 }
 
+/** Thousands as one number, whatever stands between them: "11 547" and "11,547" as "11547". */
+const GROUPS = /(?<![\d.,])(\d{1,3})((?:[\s\u00a0\u2009\u202f'’,]\d{3})+)(?!\d)/g
+const searchable = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(GROUPS, (_, first: string, rest: string) => first + rest.replace(/\D/g, ''))
+    .replace(/\s+/g, ' ')
+
 /** Whether a text holds what is searched for, however it is written; nothing holds nothing. */
 export function holdsWords(text: string, words: string): boolean {
-  const wanted = words.trim().toLowerCase()
-  return wanted !== '' && text.toLowerCase().includes(wanted)
+  const wanted = searchable(words).trim()
+  return wanted !== '' && searchable(text).includes(wanted)
+}
+
+/** The question and the moment, ms, that an address leads to: "q2", "q2&t=43.5"; what cannot be read leads nowhere. */
+export function readAddress(hash: string): { name: string; t: number | null } {
+  try {
+    const [name = '', at] = decodeURIComponent(hash.replace(/^#/, '')).split('&t=')
+    const t = at === undefined || !at.trim() ? Number.NaN : Number(at) * 1000
+    return { name, t: Number.isFinite(t) && t >= 0 ? t : null }
+  } catch {
+    return { name: '', t: null }
+  }
 }
 
 /** What is said of a search, in words; nothing while nothing is searched for. */

@@ -1,6 +1,6 @@
 import { explain } from './explain'
 import { copy, saveFile } from './files'
-import { holdsWords, saidOfSearch } from './follow'
+import { holdsWords, readAddress, saidOfSearch } from './follow'
 import { allKept, forget, keep, kept, onRefused } from './kept'
 import { practice } from './practice'
 import { all, one, QuestionView } from './question'
@@ -52,14 +52,13 @@ addEventListener('beforeprint', () => {
 
 // A link to a moment: #q2 or #q2&t=43.5
 function followLink() {
-  const [name, at] = decodeURIComponent(location.hash.slice(1)).split('&t=')
+  const { name, t } = readAddress(location.hash)
   const view = views.find(v => v.name === name)
   if (!view) return
   current = view
-  const t = Number(at)
-  if (at !== undefined && Number.isFinite(t)) {
+  if (t !== null) {
     view.section.scrollIntoView()
-    void view.goTo(t * 1000, false)
+    void view.goTo(t, false)
   }
 }
 addEventListener('hashchange', followLink)
@@ -72,6 +71,11 @@ for (const view of views)
       view.say(done ? 'The link to this moment is copied.' : `The link to this moment: ${address}`),
     )
   })
+
+// A page that goes while it plays is not paused first.
+addEventListener('pagehide', () => {
+  if (current?.replay?.playing) current.keepPlace()
+})
 
 // Where she stopped last time.
 function offerLast() {
@@ -127,16 +131,21 @@ find.addEventListener('input', () => {
   let hits = 0
   for (const view of views) {
     const { section } = view
-    const places = all(section, '.steps button, .said, h2, .print p, .reply p').map(place => ({
-      place,
-      hit: holdsWords(`${place.textContent ?? ''} ${place.dataset.also ?? ''}`, words),
-    }))
-    for (const { place, hit } of places) {
+    const places = all(section, '.steps button, .said, h2, .print p, .reply p').map(place => {
+      // Number, name and time of a step are elements of their own; their words stay apart.
+      const text = [...place.childNodes]
+        .map(n => n.textContent ?? '')
+        .join(' ')
+        .replace(/\s+/g, ' ')
+        .trim()
+      return { place, text, hit: holdsWords(`${text} ${place.dataset.also ?? ''}`, words) }
+    })
+    for (const { place, text, hit } of places) {
       place.classList.toggle('hit', hit)
       if (!hit || ++hits > 40) continue
       const button = document.createElement('button')
       button.type = 'button'
-      button.textContent = `${section.dataset.number}: ${(place.textContent ?? '').trim().slice(0, 90)}`
+      button.textContent = `${section.dataset.number}: ${text.slice(0, 90)}`
       button.addEventListener('click', () => {
         section.scrollIntoView()
         void view.goTo(Number(place.dataset.t ?? 0), false)
@@ -157,6 +166,8 @@ one(document, '#save-mine').addEventListener('click', () => {
 one(document, '#clear-mine').addEventListener('click', e => {
   const button = e.target as HTMLButtonElement
   if (button.dataset.sure) {
+    // What plays would remember its place again on the way out.
+    for (const view of views) view.replay?.pause()
     for (const name of Object.keys(allKept())) forget(name)
     location.reload()
     return

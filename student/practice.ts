@@ -6,6 +6,7 @@ const SAYS = {
   right: 'That is right.',
   wrong: 'Not yet. Look once more, or open the answer.',
   unit: 'The number is right; look at the unit.',
+  form: 'The value is right; look at how it is to be written.',
   compare: 'Open the answer and compare.',
 }
 

@@ -102,7 +102,7 @@ export class QuestionView {
         one(section, '.play').textContent = on ? 'Pause' : 'Play'
         section.classList.toggle('playing', on)
         if (on) this.onPlay()
-        else keep('place', JSON.stringify([this.name, Math.round(replay.time)]))
+        else this.keepPlace()
       },
       turn: index => this.turn(index),
       trouble: what => this.say(what),
@@ -111,6 +111,11 @@ export class QuestionView {
     stepPictures(lesson, replay.stage, this.steps)
     this.tell(0)
     return replay
+  }
+
+  /** Remembers where she is, for the next time. */
+  keepPlace(): void {
+    if (this.replay) keep('place', JSON.stringify([this.name, Math.round(this.replay.time)]))
   }
 
   private tell(t: number) {

@@ -89,7 +89,9 @@ export class Replay {
     if (this.at >= this.lesson.duration - 50) this.seek(0)
     try {
       await this.clock.play()
-    } catch {
+    } catch (error) {
+      // It was paused before its sound had come: the sound can still be played.
+      if (error instanceof DOMException && error.name === 'AbortError') return
       this.silently()
       await this.clock.play()
     }

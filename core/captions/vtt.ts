@@ -8,7 +8,6 @@ export interface Cue {
 /** Most characters in a line of a caption, and most lines (broadcasters' guidance). */
 export const LINE_LENGTH = 40
 const MOST_LINES = 2
-const LEAST_MS = 1000
 
 /** `hh:mm:ss.ttt`, as WebVTT wants it. @param ms whole or fractional milliseconds */
 export function vttTime(ms: number): string {
@@ -56,34 +55,68 @@ export function chapterCues(chapters: readonly { t: number; title: string }[], d
 }
 
 /**
- * Breaks words into cues of at most two lines and spreads them over a stretch by their length.
+ * Breaks words into cues of at most two lines, at the ends of phrases where that can be, and never within a number with
+ * its unit; they are spread over a stretch by their length.
  * @param from start of the stretch, ms; @param to its end, ms
  */
 export function spreadWords(words: string, from: number, to: number): Cue[] {
-  const lines = balanced(words.replace(/\s+/g, ' ').trim())
-  if (!lines.length || to <= from) return []
-  const most = Math.max(1, Math.floor((to - from) / LEAST_MS))
-  const perCue = Math.max(MOST_LINES, Math.ceil(lines.length / most))
-  const texts: string[] = []
-  for (let i = 0; i < lines.length; i += perCue) texts.push(lines.slice(i, i + perCue).join('\n'))
+  const texts = cueTexts(held(words.replace(/\s+/g, ' ').trim()))
+  if (to <= from) return []
   const total = texts.reduce((sum, x) => sum + x.length, 0)
   let seen = 0
   return texts.map(text => {
     const start = from + Math.round(((to - from) * seen) / total)
     seen += text.length
-    return { from: start, to: from + Math.round(((to - from) * seen) / total), text }
+    return { from: start, to: from + Math.round(((to - from) * seen) / total), text: text.replaceAll(HELD, ' ') }
   })
 }
 
-/** Lines as even as they can be without needing more cues, so that no cue holds a word or two. */
-function balanced(text: string): string[] {
-  const most = MOST_LINES * Math.ceil(wrap(text, LINE_LENGTH).length / MOST_LINES)
-  const longest = Math.max(0, ...text.split(' ').map(w => w.length))
-  for (let width = Math.max(longest, Math.ceil(text.length / Math.max(1, most))); width < LINE_LENGTH; width++) {
-    const lines = wrap(text, width)
-    if (lines.length <= most) return lines
+/** Stands for a space at which no line is broken. */
+const HELD = '\u00a0'
+/** Keeps the groups of a number together, and a number with a unit of up to four letters. */
+const held = (text: string) =>
+  text
+    .replace(/(?<=\d) (?=\d{3}(?!\d))/g, HELD)
+    .replace(/(?<=\d) (?=(?:\p{L}{1,4}(?:\/\p{L}{1,4})?|%|°C?)(?:[²³.,;:!?)]|\s|$))/gu, HELD)
+    .replace(/(?<=^| )([-−+±≈=×÷<>]) (?=\d)/g, `$1${HELD}`)
+
+/** Texts of cues, in their lines: phrases that fit into one cue together are in one, long ones are broken evenly. */
+function cueTexts(text: string): string[] {
+  const cues: string[] = []
+  let cue = ''
+  const close = () => {
+    if (cue) cues.push(evenly(cue).join('\n'))
+    cue = ''
   }
-  return wrap(text, LINE_LENGTH)
+  for (const phrase of text.split(/(?<=[.!?;:,…]) /).filter(Boolean)) {
+    const joined = cue ? `${cue} ${phrase}` : phrase
+    if (fits(joined)) cue = joined
+    else {
+      close()
+      const lines = fits(phrase) ? [] : evenly(phrase)
+      // What is left of a long phrase goes on with the next one.
+      while (lines.length > MOST_LINES) cues.push(lines.splice(0, MOST_LINES).join('\n'))
+      cue = lines.join(' ') || phrase
+    }
+    // A sentence that fills a line ends its cue.
+    if (/[.!?…]$/.test(cue) && cue.length > LINE_LENGTH) close()
+  }
+  close()
+  return cues
+}
+const fits = (text: string) => wrap(text, LINE_LENGTH).length <= MOST_LINES
+
+/** Lines as even as they can be without needing more cues, so that no cue holds a word or two. */
+function evenly(text: string): string[] {
+  const lines = wrap(text, LINE_LENGTH)
+  if (lines.length < 2) return lines
+  const most = MOST_LINES * Math.ceil(lines.length / MOST_LINES)
+  const longest = Math.max(0, ...text.split(' ').map(w => w.length))
+  for (let width = Math.max(longest, Math.ceil(text.length / most)); width < LINE_LENGTH; width++) {
+    const even = wrap(text, width)
+    if (even.length <= most) return even
+  }
+  return lines
 }
 
 /** Greedy line breaks at spaces; a word longer than a line is broken. */

@@ -1,1 +1,2 @@
 export * from './read'
+export * from './units'

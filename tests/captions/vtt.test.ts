@@ -92,6 +92,26 @@ describe('captions from words', () => {
     expect(cues.at(-1)!.to).toBe(12_000)
     for (let i = 1; i < cues.length; i++) expect(cues[i]!.from).toBe(cues[i - 1]!.to)
   })
+  it('are broken where a phrase ends, if that can be', () => {
+    expect(cues.map(c => c.text.replace(/\n/g, ' '))).toEqual([
+      'Now it is at eighteen thousand six hundred and fifty seven.',
+      'How far is it still to climb? That is a difference, so we subtract,',
+      'column by column, from the right.',
+    ])
+    expect(spreadWords('No way.', 0, 1000).map(c => c.text)).toEqual(['No way.'])
+  })
+  it('never break a number, or it from its unit, and have two lines however fast she speaks', () => {
+    for (let before = 0; before < 90; before++) {
+      const said = `${'so '
+        .repeat(Math.ceil(before / 3))
+        .slice(0, before)
+        .trim()} it climbs to 30 204 m at 4.5 km/h, then 11 547 m = 11.5 km more, − 3 °C there`
+      for (const { text } of spreadWords(said, 0, 900)) {
+        expect(text, said).not.toMatch(/\d\n(\d|m|km|°C)|[=−]\n/)
+        expect(text.split('\n').length, said).toBeLessThanOrEqual(2)
+      }
+    }
+  })
   it('cope with nothing, with no time and with endless words', () => {
     expect(spreadWords('  ', 0, 1000)).toEqual([])
     expect(spreadWords('a', 1000, 1000)).toEqual([])

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { HtmlValidate } from 'html-validate'
-import type { Browser, Page } from 'puppeteer-core'
+import type { Browser, HTTPRequest, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { editionOf, type Edition } from '../../core/edition'
 import { seededRandom } from '../../core/ink'
@@ -276,6 +276,49 @@ describe('the replay', () => {
     await shut(page)
   })
 
+  it('a sound that is still on its way can be played later, and nothing is said of it', async () => {
+    let first = ''
+    let isHeld = true
+    const waiting: HTTPRequest[] = []
+    const page = await student('server', 1280, 800, async p => {
+      await p.setRequestInterception(true)
+      p.on('request', r => {
+        if (/\.m4a$/.test(r.url())) first ||= r.url()
+        if (isHeld && r.url() === first) waiting.push(r)
+        else void r.continue()
+      })
+    })
+    const press = (q: string) => page.$eval(`${q} .play`, b => (b as HTMLElement).click())
+    const said = () => page.$$eval('.word', all => all.map(w => w.textContent).join())
+    await page.$eval('#q2', q => q.scrollIntoView())
+    await page.waitForSelector('#q2 .stage:not([hidden])')
+    await press('#q1')
+    await press('#q2')
+    await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q2')!.dataset.ms) > 300)
+    expect(await now(page)).toBe(0)
+    expect(await said()).not.toContain('cannot be played')
+    isHeld = false
+    for (const request of waiting) await request.continue().catch(() => {})
+    await press('#q1')
+    await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 300)
+    // Left while it plays, it is offered where it was.
+    await page.reload()
+    await page.waitForSelector('#go-on, #q1 .stage:not([hidden])')
+    expect(
+      await page.evaluate(() => Object.entries(localStorage).some(([k, v]) => /place/.test(k) && /q1/.test(String(v)))),
+    ).toBe(true)
+    expect(await said()).not.toContain('cannot be played')
+    await shut(page)
+  })
+  it('an address that cannot be read stops nothing', async () => {
+    const page = await student()
+    await page.goto(`${origin}/#100%`)
+    await page.reload()
+    await page.waitForSelector('#q1 .stage:not([hidden])')
+    await page.$eval('#q1 .play', b => (b as HTMLElement).click())
+    await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 200)
+    await shut(page)
+  })
   it('a link leads to its moment', async () => {
     const page = await student()
     await page.goto(`${origin}/#q2&t=2.5`)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { holdsWords, placeAt, saidOfSearch, turnReached } from '../../student/follow'
+import { holdsWords, placeAt, readAddress, saidOfSearch, turnReached } from '../../student/follow'
 
 const places = [
   { from: 0, to: 1000 },
@@ -24,7 +24,41 @@ describe('where a student is', () => {
   })
 })
 
+describe('an address', () => {
+  it('leads to a question and a moment; what cannot be read leads nowhere, and stops nothing', () => {
+    expect(
+      ['#q2', '#q2&t=43.5', '#q2&t=', '#q2&t=soon', '#q2&t=-4', '#100%', '', '#%E0%A4%A'].map(readAddress),
+    ).toEqual([
+      { name: 'q2', t: null },
+      { name: 'q2', t: 43_500 },
+      { name: 'q2', t: null },
+      { name: 'q2', t: null },
+      { name: 'q2', t: null },
+      { name: '', t: null },
+      { name: '', t: null },
+      { name: '', t: null },
+    ])
+  })
+})
+
 describe('what a student searches for', () => {
+  it.each([
+    ['11 547 m are left', '11547'],
+    ['11,547 m are left', '11 547'],
+    ['11547 m are left', '11,547'],
+    ['1\u202f234\u202f567', '1234567'],
+    ['to 30 204 m', '30 204 M'],
+    ['3.14 is near', '3.14'],
+  ])('a number however it is spaced: “%s” holds “%s”', (text, words) => {
+    expect(holdsWords(text, words)).toBe(true)
+  })
+  it.each([
+    ['1,5 m', '15'],
+    ['12 34', '1234'],
+    ['2.5 and 3', '253'],
+  ])('and no other: “%s” does not hold “%s”', (text, words) => {
+    expect(holdsWords(text, words)).toBe(false)
+  })
   it('is found however it is written; nothing finds nothing', () => {
     expect(holdsWords('The bottle holds 24 litres', ' BOTTLE holds ')).toBe(true)
     expect(['', '   '].map(words => holdsWords('anything', words))).toEqual([false, false])
