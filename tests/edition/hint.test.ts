@@ -43,7 +43,7 @@ describe('a hint cut', () => {
     for (const other of ['name 0', 'name 2', 'name 3', 'word 3']) expect(text).not.toContain(other)
     const heights = lesson.events.flatMap(e => (e.type === 'stroke' ? [e.points[1]!] : []))
     expect(heights).toEqual([21, 29])
-    expect(edition.captions().map(c => c.text)).toEqual(['word\n1'])
+    expect(edition.captions().map(c => c.text)).toEqual(['word 1'])
     expect(edition.soundPlan().every(p => p.from === null || (p.from >= 2000 && p.from + p.ms <= 4000))).toBe(true)
   })
   it('leaves a struck step out though it was chosen, and is empty where nothing is', () => {
