@@ -40,21 +40,21 @@ export function withVersion(ledger: Ledger, id: string, made: Remade): Ledger {
   const put = (step: Step): Step => {
     const { anew: _anew, voice: _voice, ...rest } = step
     const version = versionOf(newId(), made)
-    const put: Step = {
+    const shown: Step = {
       ...rest,
       ...made,
       versions: [...versionsOf(step), version].map(v => (v.id === 'in-use' ? { ...v, id: newId() } : v)),
       struck: false,
     }
-    changeWords(put, step)
-    return put
+    changeWords(shown, step)
+    return shown
   }
   return { ...ledger, steps: ledger.steps.map(s => (s.id === id ? put(s) : s)) }
 }
 
 /** The voice that is heard in a step, by where it begins; null for its own. */
-function voiceOf({ anew, voice }: Remade): Pick<TakeStretch, 'takeId' | 'from'> | null {
-  const heard = voice ?? (anew && !anew.over ? anew : null)
+function voiceOf(step: Remade): Pick<TakeStretch, 'takeId' | 'from'> | null {
+  const heard = otherVoice(step)
   return heard && { takeId: heard.takeId, from: heard.from }
 }
 
@@ -83,13 +83,16 @@ export function remadeInWords({ anew, voice }: Remade): string {
  * @param own its stretch of the ledger's take
  */
 export function heardIn({ anew, voice }: Remade, own: TakeStretch): TakeStretch {
-  const { takeId, from, to } = voice ?? (anew && !anew.over ? anew : own)
+  const { takeId, from, to } = otherVoice({ anew, voice }) ?? own
   return { takeId, from, to }
 }
 
+/** The stretch that is heard in place of a step's own voice; null for that. */
+const otherVoice = ({ anew, voice }: Remade): TakeStretch | null => voice ?? (anew && !anew.over ? anew : null)
+
 /** What a step becomes with a take that was recorded for it alone. */
 export function remadeBy(step: Step, take: Pick<Take, 'id' | 'after' | 'durationMs' | 'step'>): Remade {
-  const { anew, voice } = step
+  const { anew } = step
   const own = { takeId: take.id, from: take.after?.t ?? 0, to: take.durationMs }
   const as = take.step?.as ?? 'anew'
   switch (as) {
@@ -100,7 +103,7 @@ export function remadeBy(step: Step, take: Pick<Take, 'id' | 'after' | 'duration
       return { ...(anew ? { anew } : {}), voice: { takeId: take.id, from: 0, to: take.durationMs } }
     case 'ink': {
       // What is heard stays; its own sound needs no name.
-      const spoken = voice ?? (anew && !anew.over)
+      const spoken = otherVoice(step)
       return { anew: { ...own, over: true }, ...(spoken ? { voice: heardIn(step, own) } : {}) }
     }
     default:

@@ -1,4 +1,5 @@
 import { readAnswer } from '../folio/answers'
+import { gcd } from '../maths/exact'
 import { numeralValue, readNumeral, readUnit, type Numeral } from '../numbers'
 
 /**
@@ -115,8 +116,5 @@ const isRoundingOf = (given: Quantity, wanted: Quantity, scale: number) =>
 
 /** Whether a number is in its lowest terms; decimals are as they are. */
 function isShortened({ n, d, places }: Numeral): boolean {
-  if (places !== null) return true
-  let [a, b] = [n < 0n ? -n : n, d]
-  while (b) [a, b] = [b, a % b]
-  return a === 1n
+  return places !== null || gcd(n, d) === 1n
 }
