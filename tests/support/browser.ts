@@ -129,11 +129,17 @@ export async function launch({
   return Object.assign(browser, { profile })
 }
 
+/** How often a page is asked whether it is where a test waits for it to be, ms. */
+const ASKS_EVERY = 50
+
 /** A page that keeps a list of what went wrong in it: errors, failed requests, and requests that left the host. */
 export async function openPage(browser: Browser, origin: string): Promise<Page & { faults: string[] }> {
   const page = await browser.newPage()
   // A busy machine takes its time; what is waited for is a state, whenever it comes.
   page.setDefaultTimeout(100_000)
+  // Puppeteer asks with each picture, so that a page that rests draws 60 a second for it; a twentieth of a second will do.
+  const waitForFunction = page.waitForFunction.bind(page)
+  page.waitForFunction = (ask, options, ...args) => waitForFunction(ask, { polling: ASKS_EVERY, ...options }, ...args)
   // Short lessons of tests leave much to be looked at before they go out, and one question is recorded many times; what
   // is tested there says so itself.
   await page.evaluateOnNewDocument(() => {

@@ -5,7 +5,7 @@ import type { Browser, Page } from 'puppeteer-core'
 import { inject } from 'vitest'
 import { readFolioFile, type WholeFolio } from '../../core/publish'
 import { launch, openPage, startApp, type BrowserOptions, type Running } from './browser'
-import { fileOf, profileOf, type SHELVES } from './seed'
+import { seeded, seededProfile, type SHELVES } from './seed'
 
 type Shelf = keyof typeof SHELVES
 export interface Opened {
@@ -19,12 +19,14 @@ export interface Opened {
  */
 export async function launchSeeded(shelf: Shelf, options: BrowserOptions = {}): Promise<Opened['browser']> {
   const profile = mkdtempSync(join(tmpdir(), 'orthograph-profile-'))
-  cpSync(profileOf(inject('seed'), shelf), profile, { recursive: true })
+  cpSync(await seededProfile(inject('seed'), shelf), profile, { recursive: true })
   return launch({ ...options, profile })
 }
 
 /** The application in a browser of its own, with the sample on its shelf, its takes cut short. */
 export async function openDemo(shelf: Shelf = 'all'): Promise<Opened> {
+  // Before the application is started: the shelf is made in one on the same port.
+  await seededProfile(inject('seed'), shelf)
   const app = await startApp({ demo: false, port: inject('seed').port })
   const browser = await launchSeeded(shelf)
   const page = await openPage(browser, app.origin)
@@ -34,8 +36,8 @@ export async function openDemo(shelf: Shelf = 'all'): Promise<Opened> {
 }
 
 /** What lies on a seeded shelf, read from its file. */
-export function seededFolio(shelf: Shelf): Promise<WholeFolio> {
-  const file = fileOf(inject('seed'), shelf)
+export async function seededFolio(shelf: Shelf): Promise<WholeFolio> {
+  const file = await seeded(inject('seed'), shelf)
   return readFolioFile(new Blob([new Uint8Array(readFileSync(file))]), file)
 }
 
