@@ -3,7 +3,7 @@
  * language. Builds the script of the
  * student page, which stands in every page that is published.
  */
-import { copyFileSync, cpSync, existsSync, mkdirSync } from 'node:fs'
+import { copyFileSync, cpSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { buildSync } from 'esbuild'
 
@@ -64,3 +64,10 @@ buildSync({
   minify: true,
   legalComments: 'none',
 })
+
+// Its icons, those of the application, as one SVG that stands in the page.
+const { icons } = JSON.parse(readFileSync(new URL('@iconify-json/lucide/icons.json', packages), 'utf8'))
+const wanted = readFileSync(fileURLToPath(new URL('../core/publish/icon.ts', import.meta.url)), 'utf8')
+const names = [.../PAGE_ICONS = \[([^\]]*)\]/.exec(wanted)[1].matchAll(/'([\w-]+)'/g)].map(found => found[1])
+const symbols = names.map(name => `<symbol id="icon-${name}" viewBox="0 0 24 24">${icons[name].body}</symbol>`)
+writeFileSync(student('built/icons.svg'), `<svg class="icons" aria-hidden="true">${symbols.join('')}</svg>`)

@@ -4,9 +4,12 @@ import { outlineStroke, type Stroke } from '../core/ink/stroke'
 import { quantise } from '../core/ink/quantise'
 import { OWN_INK } from '../core/lesson/handIn'
 import { forget, keep, kept } from './kept'
+import { WritingHand, type Point } from './writingHand'
 
 /** Her own ink on dark paper. */
-const COLOUR_DARK = '#d6a6e2'
+const COLOUR_DARK = '#c9cbd1'
+/** Canvases are no sharper than this, pixels for each CSS px. */
+const MOST_DENSITY = 2
 /** An eraser takes what it comes nearer to than this, points. */
 const REACH = 7
 
@@ -19,6 +22,9 @@ export class Attempt {
   private readonly undone: Ink = []
   private growing: number[] | null = null
   private view: Box | null = null
+  /** Lines that are finished, painted once for the view and size they are seen in. */
+  private finished: { canvas: HTMLCanvasElement; of: string } | null = null
+  private frame = 0
   /** Whether what is drawn now takes away. */
   erasing = false
   shown = true
@@ -88,48 +94,59 @@ export class Attempt {
       if (this.ink.length) keep(this.name, JSON.stringify(this.ink))
       else forget(this.name)
     }
+    this.finished = null
     this.draw()
     this.onChange()
   }
 
-  /** Lets it be written with pen, finger or mouse while it is open. @returns ends that */
-  open(): () => void {
+  /**
+   * Lets it be written with pen, finger or mouse while it is open.
+   * @param pinch told how two fingers spread (a factor) round a place, and move, CSS px
+   * @returns ends that
+   */
+  open(pinch: (by: number, at: Point, move: Point) => void = () => {}): () => void {
     const { canvas } = this
     const abort = new AbortController()
-    const on = <K extends keyof HTMLElementEventMap>(type: K, run: (e: HTMLElementEventMap[K]) => void) =>
-      canvas.addEventListener(type, run, { signal: abort.signal })
     canvas.classList.add('open')
-    on('pointerdown', e => {
-      if (e.button !== 0 || !this.view) return
-      canvas.setPointerCapture(e.pointerId)
-      this.growing = []
-      this.add(e)
+    const hand = new WritingHand({
+      begin: e => {
+        if (!this.view) return
+        this.growing = []
+        this.add(e)
+      },
+      grow: e => {
+        const samples = e.getCoalescedEvents?.() ?? []
+        for (const sample of samples.length ? samples : [e]) this.add(sample)
+      },
+      end: () => this.lift(),
+      drop: () => {
+        this.growing = null
+        this.drawSoon()
+      },
+      pinch,
     })
-    on('pointermove', e => {
-      if (!this.growing) return
-      const all = e.getCoalescedEvents?.() ?? []
-      for (const one of all.length ? all : [e]) this.add(one)
-    })
-    const up = () => {
-      if (!this.growing) return
-      if (!this.erasing && this.growing.length) {
-        this.ink.push(this.growing)
-        this.undone.length = 0
-        this.onAdd(this.growing)
-      }
-      this.growing = null
-      this.changed()
-    }
-    on('pointerup', up)
-    on('pointercancel', up)
+    hand.watch(canvas, abort.signal)
     return () => {
-      up()
+      this.lift()
       abort.abort()
       canvas.classList.remove('open')
     }
   }
 
+  private lift(): void {
+    const line = this.growing
+    if (!line) return
+    this.growing = null
+    if (!this.erasing && line.length) {
+      this.ink.push(line)
+      this.undone.length = 0
+      this.onAdd(line)
+    }
+    this.changed()
+  }
+
   private add(e: PointerEvent) {
+    if (!this.growing) return
     const { left, top, width, height } = this.canvas.getBoundingClientRect()
     const view = this.view!
     const x = view.x + ((e.clientX - left) / width) * view.w
@@ -137,10 +154,21 @@ export class Attempt {
     if (this.erasing) {
       const near = (s: readonly number[]) => s.some((n, k) => k % 4 === 0 && Math.hypot(n - x, s[k + 1]! - y) < REACH)
       const gone = this.ink.filter(near)
+      if (!gone.length) return
       this.ink = this.ink.filter(s => !gone.includes(s))
-      if (gone.length) this.onGone(gone)
-    } else this.growing!.push(...quantise(x, y, e.pointerType === 'mouse' ? 0.5 : e.pressure || 0.5, e.timeStamp))
-    this.draw()
+      this.finished = null
+      this.onGone(gone)
+    } else this.growing.push(...quantise(x, y, e.pointerType === 'mouse' ? 0.5 : e.pressure || 0.5, e.timeStamp))
+    this.drawSoon()
+  }
+
+  /** Once for each picture, however many samples come. */
+  private drawSoon() {
+    if (this.frame) return
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0
+      this.draw()
+    })
   }
 
   /** Draws it where something else of the page is seen now. */
@@ -153,7 +181,7 @@ export class Attempt {
   draw(view = this.view): void {
     this.view = view
     const { canvas } = this
-    const width = Math.round(canvas.clientWidth * Math.min(3, devicePixelRatio || 1))
+    const width = Math.round(canvas.clientWidth * Math.min(MOST_DENSITY, devicePixelRatio || 1))
     if (canvas.width !== width && width) {
       canvas.width = width
       canvas.height = Math.round((width * 9) / 16)
@@ -161,14 +189,50 @@ export class Attempt {
     const context = canvas.getContext('2d')!
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.clearRect(0, 0, canvas.width, canvas.height)
-    if (!view || !this.shown) return
-    const { scale, dx, dy } = viewScale(view, canvas.width)
+    if (!view || !this.shown || !canvas.width) return
+    if (this.growing && !this.erasing) {
+      context.drawImage(this.finishedOn(view), 0, 0)
+      this.paint(context, [this.growing], view)
+    } else this.paint(context, this.ink, view)
+  }
+
+  /** All finished lines as one picture, so that a line that grows among two hundred is drawn alone. */
+  private finishedOn(view: Box): HTMLCanvasElement {
+    const { width, height } = this.canvas
+    const of = [view.x, view.y, view.w, width].join()
+    if (this.finished?.of !== of) {
+      const canvas = Object.assign(document.createElement('canvas'), { width, height })
+      this.paint(canvas.getContext('2d')!, this.ink, view)
+      this.finished = { canvas, of }
+    }
+    return this.finished.canvas
+  }
+
+  /** Paints lines on any canvas that shows a view of the page. */
+  private paint(context: CanvasRenderingContext2D, lines: Ink, view: Box) {
+    const { scale, dx, dy } = viewScale(view, context.canvas.width)
     context.setTransform(scale, 0, 0, scale, dx, dy)
     const colour = this.dark ? COLOUR_DARK : OWN_INK
-    for (const points of this.growing && !this.erasing ? [...this.ink, this.growing] : this.ink) {
+    for (const points of lines) {
       const stroke: Stroke = { id: '', role: 'working', tool: 'pen', points }
       for (const outline of outlineStroke(stroke)) fillOutline(context as unknown as Context2D, { ...outline, colour })
     }
+  }
+
+  /** Her lines on a canvas of their own. @param view what of the page it shows */
+  copyTo(canvas: HTMLCanvasElement, view: Box): void {
+    const context = canvas.getContext('2d')!
+    context.setTransform(1, 0, 0, 1, 0, 0)
+    context.clearRect(0, 0, canvas.width, canvas.height)
+    this.paint(context, this.ink, view)
+  }
+
+  /** Lets go of its pictures; what she wrote stays. */
+  release(): void {
+    cancelAnimationFrame(this.frame)
+    this.frame = 0
+    this.finished = null
+    this.canvas.width = this.canvas.height = 0
   }
 }
 

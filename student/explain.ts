@@ -4,7 +4,8 @@ import { clockTime } from '../core/publish/names'
 import type { TakeEvent } from '../core/take/events'
 import { Attempt } from './attempt'
 import { saveFile } from './files'
-import { one, type QuestionView } from './question'
+import { one } from './dom'
+import type { QuestionView } from './question'
 import { Replay } from './replay'
 import { voiceClock } from './voice'
 import { VoiceRecorder } from './voiceRecorder'
@@ -48,7 +49,7 @@ class Explain {
   /** Shows the bare question, or what was recorded. */
   private async begin() {
     this.view.replay?.pause()
-    const lesson = (await this.view.open())?.lesson
+    const lesson = this.view.open()?.lesson
     if (lesson && !this.made) this.sheet(this.lessonOf(lesson, 0))
     this.show()
   }
@@ -109,7 +110,7 @@ class Explain {
   }
 
   private async record() {
-    const lesson = (await this.view.open())?.lesson
+    const lesson = this.view.open()?.lesson
     if (!lesson) return
     this.view.replay?.pause()
     this.replay?.pause()

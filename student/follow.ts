@@ -14,6 +14,11 @@ export function turnReached(turns: readonly Place[], before: number, now: number
   return turns.findIndex(t => before < t.from && now >= t.from)
 }
 
+/** The index of the step, not the last, that ended between two looks at the clock, ms; -1 when none did. */
+export function stepEnded(steps: readonly { to: number }[], before: number, now: number): number {
+  return steps.findIndex((s, i) => i < steps.length - 1 && before < s.to && now >= s.to)
+}
+
 /** Thousands as one number, whatever stands between them: "11 547" and "11,547" as "11547". */
 const GROUPS = /(?<![\d.,])(\d{1,3})((?:[\s\u00a0\u2009\u202f'’,]\d{3})+)(?!\d)/g
 const searchable = (text: string) =>
@@ -28,7 +33,7 @@ export function holdsWords(text: string, words: string): boolean {
   return wanted !== '' && searchable(text).includes(wanted)
 }
 
-/** The question and the moment, ms, that an address leads to: "q2", "q2&t=43.5"; what cannot be read leads nowhere. */
+/** The question and the moment, ms, that an address leads to: "q-2", "q-2&t=43.5"; what cannot be read leads nowhere. */
 export function readAddress(hash: string): { name: string; t: number | null } {
   try {
     const [name = '', at] = decodeURIComponent(hash.replace(/^#/, '')).split('&t=')

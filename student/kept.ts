@@ -1,5 +1,7 @@
 /** What a student makes or chooses stays in her own browser; where nothing can be kept, she is told once. */
 
+/** A page that is looked at by the application itself keeps nothing. */
+const KEEPS = document.documentElement.dataset.keeps !== 'nothing'
 const PREFIX = `orthograph:${document.documentElement.dataset.lesson ?? 'page'}:`
 /** Asked when something could not be kept. */
 let refused: (() => void) | null = null
@@ -8,6 +10,7 @@ export const onRefused = (tell: () => void): void => {
 }
 
 export function kept(name: string): string | null {
+  if (!KEEPS) return null
   try {
     return localStorage.getItem(PREFIX + name)
   } catch {
@@ -17,6 +20,7 @@ export function kept(name: string): string | null {
 
 /** @returns whether it is kept */
 export function keep(name: string, value: string): boolean {
+  if (!KEEPS) return true
   try {
     localStorage.setItem(PREFIX + name, value)
     return true

@@ -1,8 +1,20 @@
-import { decodeLesson, type Lesson } from '../core/lesson/form'
-import { fromBase64, inflated } from '../core/lesson/handIn'
+import { inflateSync } from 'fflate'
+import { decodeLesson, LessonTrouble, type Lesson } from '../core/lesson/form'
+import { fromBase64 } from '../core/lesson/handIn'
 
-/** The lesson of a section: base64 of deflated bytes, as it stands in the page. @throws LessonTrouble */
-export async function lessonIn(section: HTMLElement): Promise<Lesson> {
-  const text = section.querySelector('script[type="application/x-orthograph-lesson"]')?.textContent ?? ''
-  return decodeLesson(await inflated(fromBase64(text)))
+/**
+ * The lesson of a question: base64 of deflated bytes, as it stands in the page. It is read at once, so that a page that
+ * is printed does not wait.
+ * @param place of the question, "q1"
+ * @throws LessonTrouble
+ */
+export function lessonIn(place: string): Lesson {
+  const text = document.querySelector(`script[data-of="${place}"]`)?.textContent ?? ''
+  try {
+    return decodeLesson(inflateSync(fromBase64(text)))
+  } catch (error) {
+    throw error instanceof LessonTrouble ? error : new LessonTrouble('damaged')
+  }
 }
+/** Whether the page has come as far as the lesson of a question. */
+export const isLessonThere = (place: string): boolean => document.querySelector(`script[data-of="${place}"]`) !== null

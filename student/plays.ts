@@ -1,4 +1,5 @@
-import { all, one, type QuestionView } from './question'
+import { all, one } from './dom'
+import type { QuestionView } from './question'
 
 /**
  * Where the teacher asks for it and the host counts: that a question was played, once on this page, and that a step was

@@ -1,6 +1,6 @@
 import { checkTyped } from '../core/publish/check'
 import { keep, kept } from './kept'
-import { all, one } from './question'
+import { all, one } from './dom'
 
 const SAYS = {
   right: 'That is right.',

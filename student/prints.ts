@@ -5,13 +5,18 @@ import { PAPER } from '../core/scene/scene'
 /** A sharp picture of a print is made in these widths times that of the screen, as she goes closer. */
 const STEPS = [1, 1.5, 2.2, 3.2, 4.5, 6]
 /** And no wider than this, pixels. */
-const MOST_WIDTH = 4096
-/** Beside that of the screen's own size, so many are kept. */
-const KEPT = 2
+const MOST_WIDTH = 3000
+/** Beside that of the screen's own size, so many are kept: one takes 20 MB at most. */
+const KEPT = 1
 
 /** Prints, painted once for each closeness and kept: the shapes of a page's letters are many. */
 export class Prints {
   private readonly made = new Map<LessonView, Map<number, HTMLCanvasElement>>()
+
+  release(): void {
+    for (const known of this.made.values()) for (const canvas of known.values()) canvas.width = canvas.height = 0
+    this.made.clear()
+  }
 
   /**
    * A picture of a view's print; null where it has none.
@@ -27,7 +32,10 @@ export class Prints {
     const had = known.get(width)
     if (had) return had
     const larger = [...known.keys()].filter(w => w !== widths[0])
-    for (const w of larger.slice(0, Math.max(0, larger.length - KEPT + 1))) known.delete(w)
+    for (const w of larger.slice(0, Math.max(0, larger.length - KEPT + 1))) {
+      known.get(w)!.width = 0
+      known.delete(w)
+    }
     const canvas = painted(view, width)
     known.set(width, canvas)
     return canvas

@@ -1,19 +1,16 @@
 import { LessonTrouble, type Lesson } from '../core/lesson/form'
-import { clockTime } from '../core/publish/names'
-import { Attempt } from './attempt'
-import { placeAt, type Place } from './follow'
+import { Choice } from './choice'
+import { Controls } from './controls'
+import { all, one, placeOf, press, put } from './dom'
+import type { Place } from './follow'
 import { keep, kept } from './kept'
 import { lessonIn } from './lessonOf'
-import { Replay, SPEEDS } from './replay'
+import { Progress } from './progress'
+import { Replay } from './replay'
+import type { SharedSettings } from './settings'
 import { gestures } from './stage'
-import { stepPictures } from './steps'
-
-export const all = <E extends HTMLElement>(within: ParentNode, selector: string) => [
-  ...within.querySelectorAll<E>(selector),
-]
-/** What the page is known to have. */
-export const one = <E extends HTMLElement>(within: ParentNode, selector: string) => within.querySelector<E>(selector)!
-export const placeOf = ({ dataset }: HTMLElement): Place => ({ from: Number(dataset.t), to: Number(dataset.to) })
+import { keepInSight, Marks, StepPictures } from './steps'
+import { Turn } from './turn'
 
 const TROUBLES = {
   newer: 'This page was made by a newer version than its player knows. Load it again from where you got it.',
@@ -22,263 +19,218 @@ const TROUBLES = {
 
 /** While it plays, what stands round the picture is told the time so often, ms. */
 const TELL_EVERY = 100
-
-/** Marks, among buttons, the one that holds the moment; only what changes is touched, as this happens while ink grows. */
-class Marks {
-  private readonly places: Place[]
-  private here = -1
-
-  constructor(private readonly buttons: readonly HTMLElement[]) {
-    this.places = buttons.map(placeOf)
-  }
-
-  /** The index of the one that holds the moment; -1 for none. */
-  at(ms: number): number {
-    const here = placeAt(this.places, ms)
-    if (here === this.here) return here
-    this.buttons[this.here]?.removeAttribute('aria-current')
-    this.buttons[here]?.setAttribute('aria-current', 'true')
-    return (this.here = here)
-  }
-}
+/** A step back from within so much of its beginning leads to the one before, ms. */
+const STEP_BEGINS = 1500
 
 /** A question on the page: its replay, what stands round it, and what the student does with it. */
 export class QuestionView {
   replay: Replay | null = null
-  private opening: Promise<Replay | null> | null = null
-  private attempt: Attempt | null = null
-  private closeAttempt: (() => void) | null = null
-  readonly name: string
+  /** Its place on the page, "q1". */
+  readonly place: string
+  /** Its id; what she makes and chooses is kept by it. */
+  readonly id: string
   readonly steps: HTMLElement[]
+  readonly progress: Progress
+  private readonly places: Place[]
   private readonly said: HTMLElement[]
+  private readonly tellings: HTMLElement[]
   private readonly marks: { steps: Marks; said: Marks }
+  private readonly choice: Choice
+  private readonly controls: Controls
+  private pictures: StepPictures | null = null
+  private turn: Turn | null = null
+  private isBroken = false
   private told = -TELL_EVERY
-  /** Told when it begins to play. */
+  private revealed = ''
+  /** Told when it begins to play, and when more of it has been seen. */
   onPlay: () => void = () => {}
+  onProgress: () => void = () => {}
 
-  constructor(readonly section: HTMLElement) {
-    this.name = section.id
+  constructor(
+    readonly section: HTMLElement,
+    private readonly settings: SharedSettings,
+  ) {
+    this.place = section.id
+    this.id = section.dataset.question ?? this.place
     this.steps = all(section, '.steps button')
+    this.places = this.steps.map(placeOf)
     this.said = all(section, '.said')
+    this.tellings = all(section, '.told-step')
     this.marks = { steps: new Marks(this.steps), said: new Marks(this.said) }
+    this.progress = new Progress(this.id, Number(one<HTMLInputElement>(section, '.at').max))
+    this.choice = new Choice(section, this.id)
     for (const button of [...this.steps, ...this.said, ...all(section, '.to-moment')])
       button.addEventListener('click', () => void this.goTo(placeOf(button).from, true))
-    one(section, '.play').addEventListener('click', () => void this.toggle())
-    one<HTMLInputElement>(section, '.at').addEventListener('input', e => {
-      void this.goTo(Number((e.target as HTMLInputElement).value), false)
+    this.controls = new Controls(this, settings)
+    this.gotIt()
+    settings.watch(({ speed, stops, follows }) => {
+      if (this.replay) Object.assign(this.replay, { speed, stopsAtSteps: stops })
+      if (this.replay) this.replay.stage.follows = follows
+      this.caption(this.marks.said.at(this.replay?.time ?? 0))
+      this.reveal()
     })
-    one(section, '.whole').addEventListener('click', () => this.replay?.stage.whole())
-    one(section, '.wide').addEventListener('click', () => this.full())
-    this.choices()
   }
 
-  /** Reads the lesson and shows its beginning; done once, when the question comes near. */
-  open(): Promise<Replay | null> {
-    return (this.opening ??= lessonIn(this.section).then(
-      lesson => this.begin(lesson),
-      (error: unknown) => {
-        this.say(error instanceof LessonTrouble ? TROUBLES[error.code] : TROUBLES.damaged)
-        return null
-      },
-    ))
+  /** Reads the lesson and shows its beginning; done once. Null where it cannot be read. */
+  open(): Replay | null {
+    if (this.replay || this.isBroken) return this.replay
+    try {
+      return this.begin(lessonIn(this.place))
+    } catch (error) {
+      this.isBroken = true
+      this.say(error instanceof LessonTrouble ? TROUBLES[error.code] : TROUBLES.damaged)
+      return null
+    }
   }
 
   private begin(lesson: Lesson): Replay {
     const { section } = this
     one(section, '.stage').hidden = false
-    const poster = section.querySelector<HTMLElement>('.poster')
-    if (poster) poster.hidden = true
     const canvas = one<HTMLCanvasElement>(section, 'canvas.board')
     const replay = (this.replay = new Replay(lesson, canvas, one<HTMLCanvasElement>(section, 'canvas.live')))
-    replay.speed = Number(one<HTMLSelectElement>(section, '.speed').value)
-    replay.stage.follows = kept('follow') !== 'off'
+    replay.speed = this.settings.now.speed
+    replay.stopsAtSteps = this.settings.now.stops
+    replay.stage.follows = this.settings.now.follows
     replay.stage.onZoom = zoomed => {
       one(section, '.whole').hidden = !zoomed
     }
-    replay.stage.onDraw = view => this.attempt?.see(view)
+    const turn = (this.turn = new Turn(section, this.id, replay, () => this.got('not yet')))
     replay.watch({
       time: t => this.tell(t),
       playing: on => {
-        one(section, '.play').textContent = on ? 'Pause' : 'Play'
-        section.classList.toggle('playing', on)
+        this.controls.playing(on)
+        section.classList.remove('waiting')
         if (on) this.onPlay()
         else this.keepPlace()
       },
-      turn: index => this.turn(index),
+      turn: index => turn.ask(index),
       trouble: what => this.say(what),
     })
-    gestures(replay.stage, canvas, () => replay.toggle())
-    stepPictures(lesson, replay.stage, this.steps)
+    gestures(replay.stage, canvas, () => void this.toggle())
+    this.pictures = new StepPictures(lesson, replay.stage, this.steps)
+    this.choice.of(lesson)
+    this.revealAnew()
     this.tell(0)
     return replay
   }
 
   /** Remembers where she is, for the next time. */
   keepPlace(): void {
-    if (this.replay) keep('place', JSON.stringify([this.name, Math.round(this.replay.time)]))
+    this.progress.store()
+    if (this.replay) keep('place', JSON.stringify([this.id, Math.round(this.replay.time)]))
   }
 
   private tell(t: number) {
-    const { section } = this
+    const { section, replay } = this
     const now = performance.now()
-    if (this.replay?.playing && now - this.told < TELL_EVERY) return
+    if (this.progress.reach(t)) this.reveal()
+    if (replay?.playing && now - this.told < TELL_EVERY) return
     this.told = now
-    this.slide(t)
     section.dataset.ms = String(Math.round(t))
-    this.marks.steps.at(t)
-    this.caption(this.marks.said.at(t))
-    this.tellChoice(t)
+    const step = this.marks.steps.at(t)
+    this.controls.tell(t, replay?.playing ?? false)
+    if (replay?.playing) keepInSight(this.steps[step], one(section, '.side'))
+    const said = this.marks.said.at(t)
+    this.caption(said)
+    this.choice.tell(t)
   }
 
-  /** Moves the slider; while it plays, only as often as the second changes, as laying out takes time from the ink. */
-  private slide(t: number) {
-    const at = one<HTMLInputElement>(this.section, '.at')
-    const said = `${clockTime(t)} of ${clockTime(Number(at.max))}`
-    const time = one(this.section, '.time')
-    if (this.replay?.playing && time.textContent === said) return
-    time.textContent = said
-    at.value = String(Math.round(t))
-    at.setAttribute('aria-valuetext', said)
+  /** How far what is told may go, ms: as far as she has been, or all of it. */
+  private get shownTo(): number {
+    const isOpen = this.settings.now.showsAll || this.progress.state === 'done'
+    return isOpen ? Number.POSITIVE_INFINITY : this.progress.reached
+  }
+  /** Whether a step has been reached, or everything is shown. */
+  isReached(i: number): boolean {
+    return this.places[i]!.from <= this.shownTo
   }
 
-  /** What she chose before the teacher showed the answer is told when that is shown. */
-  private tellChoice(t: number) {
-    const field = this.section.querySelector<HTMLElement>('.choice')
-    if (!field || !this.replay) return
-    const chosen = field.querySelector<HTMLInputElement>('input:checked')?.value
-    const answer = field.dataset.answer ?? ''
-    const told = one(field, '.told')
-    const said = !chosen
-      ? ''
-      : t < this.reveal
-        ? 'You will be told when the answer is shown.'
-        : chosen === answer
-          ? `${chosen} is right.`
-          : `You chose ${chosen}; the answer is ${answer}.`
-    if (told.textContent !== said) told.textContent = said
+  /** Shows names of steps that were reached, and the pictures of those that were played past. */
+  private reveal(): void {
+    const to = this.shownTo
+    const reached = this.places.filter(p => p.from <= to).length
+    const passed = this.places.filter(p => p.to <= to).length
+    const key = `${reached} ${passed} ${this.progress.state}`
+    if (key === this.revealed) return
+    this.revealed = key
+    this.steps.forEach((s, i) => s.classList.toggle('unreached', i >= reached))
+    for (const told of [...this.tellings, ...this.said]) told.classList.toggle('unreached', Number(told.dataset.t) > to)
+    one(this.section, '.got').hidden = this.progress.state !== 'done'
+    for (let i = 0; i < passed; i++) this.pictures?.show(i)
+    this.onProgress()
   }
-  /** When the teacher shows the answer, ms; the end where it is not marked. */
-  private get reveal(): number {
-    const { events, duration } = this.replay!.lesson
-    const shows = events.find(
-      e => (e.type === 'place' || e.type === 'change') && e.thing.kind === 'option' && e.thing.state === 'answer',
-    )
-    return shows?.t ?? duration - 100
+  private revealAnew(): void {
+    this.revealed = ''
+    this.reveal()
   }
 
+  /** Captions stand below the picture; their room stays while nobody speaks. */
   private caption(i: number) {
     const line = one(this.section, '.cc')
-    const shown = i >= 0 && one<HTMLInputElement>(this.section, '.captions').checked
-    const text = shown ? (this.said[i]!.textContent ?? '') : ''
-    if (line.textContent !== text) line.textContent = text
-    line.hidden = !text
+    const { captions } = this.settings.now
+    line.hidden = !captions || !this.said.length
+    put(line, captions && i >= 0 ? (this.said[i]!.textContent ?? '') : '')
   }
 
   async toggle(): Promise<void> {
-    ;(await this.open())?.toggle()
+    const replay = this.open()
+    if (!replay) return
+    if (replay.playing) return replay.pause()
+    this.section.classList.add('waiting')
+    await replay.play()
+    this.section.classList.remove('waiting')
   }
 
-  /** Goes to a moment. @param play whether it plays from there */
+  /** Goes to a moment, ms. @param play whether it plays from there */
   async goTo(t: number, play: boolean): Promise<void> {
-    const replay = await this.open()
+    const replay = this.open()
     replay?.seek(t)
     if (play) await replay?.play()
   }
+  jump(by: number): void {
+    void this.goTo((this.replay?.time ?? 0) + by, this.replay?.playing ?? false)
+  }
 
-  /** Steps on, or back. */
+  /** Steps on, or back: to the beginning of this step, or of the one before where it has just begun. */
   async toStep(by: 1 | -1): Promise<void> {
-    const replay = await this.open()
-    const next = replay?.lesson.steps[replay.step + by]
-    if (next) replay!.seek(next.t)
+    const replay = this.open()
+    if (!replay) return
+    const { step, time, lesson, playing } = replay
+    const isIn = by < 0 && time - (lesson.steps[step]?.t ?? 0) > STEP_BEGINS
+    const next = lesson.steps[isIn ? step : step + by]
+    if (next) await this.goTo(next.t, playing)
   }
 
-  /** Shows, or takes away, what asks her to try. */
-  private turn(index: number) {
-    const card = one(this.section, '.turn')
-    card.hidden = index < 0
-    this.endAttempt()
-    if (index < 0 || !this.replay) return
-    const turn = this.replay.lesson.turns[index]!
-    one(card, '.about').textContent = `about ${suggested(turn.seconds)}`
-    const page = this.replay.lesson.views[0]!.page
-    const canvas = one<HTMLCanvasElement>(this.section, 'canvas.own')
-    const attempt = (this.attempt = new Attempt(`attempt ${this.name} ${index}`, canvas, page.dark === true))
-    attempt.onChange = () => this.tools()
-    one(this.section, '.own-tools').hidden = false
-    this.closeAttempt = attempt.open()
-    this.replay.stage.draw(this.replay.time)
-    this.tools()
-    one(card, '.go').focus({ preventScroll: true })
+  /** This step again, from its beginning. */
+  async again(): Promise<void> {
+    const replay = this.open()
+    const step = replay?.lesson.steps[replay.step]
+    if (step) await this.goTo(step.t, true)
   }
 
-  /** Her ink stays beside the teacher's, or hidden; it is written no more. */
-  private endAttempt() {
-    this.closeAttempt?.()
-    this.closeAttempt = null
-    this.tools()
-  }
-
-  private tools() {
-    const { attempt, section } = this
-    const open = this.closeAttempt !== null
-    const set = (name: string, hidden: boolean, disabled = false) => {
-      const button = one<HTMLButtonElement>(section, `.own-tools .${name}`)
-      button.hidden = hidden
-      button.disabled = disabled
-    }
-    one(section, '.own-tools').hidden = !attempt || (!open && attempt.isEmpty)
-    set('undo', !open, !attempt?.canUndo)
-    set('redo', !open, !attempt?.canRedo)
-    set('erase', !open)
-    set('clear', attempt?.isEmpty ?? true)
-    set('show', open || (attempt?.isEmpty ?? true))
-    one(section, '.own-tools .show').textContent = attempt?.shown ? 'Hide mine' : 'Show mine'
-    one(section, '.own-tools .erase').setAttribute('aria-pressed', String(attempt?.erasing ?? false))
-  }
-
-  private choices() {
+  private gotIt() {
     const { section } = this
-    const speed = one<HTMLSelectElement>(section, '.speed')
-    for (const s of SPEEDS) speed.append(new Option(`${s} ×`, String(s)))
-    const wanted = kept('speed') ?? '1'
-    speed.value = SPEEDS.includes(Number(wanted)) ? wanted : '1'
-    speed.addEventListener('change', () => {
-      keep('speed', speed.value)
-      if (this.replay) this.replay.speed = Number(speed.value)
-    })
-    const captions = one<HTMLInputElement>(section, '.captions')
-    captions.checked = kept('captions') === 'on'
-    captions.addEventListener('change', () => {
-      keep('captions', captions.checked ? 'on' : 'off')
-      this.caption(this.marks.said.at(this.replay?.time ?? 0))
-    })
-    const on = (name: string, run: (attempt: Attempt) => void) =>
-      one(section, name).addEventListener('click', () => {
-        if (this.attempt) run(this.attempt)
-        this.tools()
-      })
-    on('.own-tools .undo', a => a.undo())
-    on('.own-tools .redo', a => a.redo())
-    on('.own-tools .erase', a => {
-      a.erasing = !a.erasing
-    })
-    on('.own-tools .clear', a => a.clear())
-    on('.own-tools .show', a => {
-      a.shown = !a.shown
-      a.draw()
-    })
-    for (const radio of all<HTMLInputElement>(section, '.choice input')) {
-      radio.checked = kept(`choice ${this.name}`) === radio.value
-      radio.addEventListener('change', () => {
-        keep(`choice ${this.name}`, radio.value)
-        this.tellChoice(this.replay?.time ?? 0)
-      })
-    }
-    one(section, '.turn .go').addEventListener('click', () => void this.replay?.goOn())
+    one(section, '.have-it').addEventListener('click', () => this.got('got it'))
+    one(section, '.not-yet').addEventListener('click', () => this.got('not yet'))
+    this.showGot()
+  }
+  /** How it went, as she says; pressed again it is taken back. */
+  private got(how: 'got it' | 'not yet') {
+    keep(`got ${this.id}`, kept(`got ${this.id}`) === how ? '' : how)
+    this.showGot()
+    this.onProgress()
+  }
+  private showGot() {
+    const how = kept(`got ${this.id}`)
+    press(one(this.section, '.have-it'), how === 'got it')
+    press(one(this.section, '.not-yet'), how === 'not yet')
+  }
+  get isToComeBackTo(): boolean {
+    return kept(`got ${this.id}`) === 'not yet'
   }
 
   /** The picture as large as the screen; where a browser has no such thing, as large as the window. */
-  private full() {
+  full(): void {
     const screen = one(this.section, '.screen')
     if (document.fullscreenElement) return void document.exitFullscreen()
     if (screen.classList.contains('filling')) return screen.classList.remove('filling')
@@ -286,9 +238,43 @@ export class QuestionView {
     else screen.classList.add('filling')
   }
 
+  /** It comes to the front. */
+  enter(): void {
+    this.section.classList.add('front')
+    this.open()?.stage.restore()
+    this.revealAnew()
+  }
+  /** It goes from the front, and lets go of what takes memory. */
+  leave(): void {
+    this.section.classList.remove('front')
+    if (!this.replay) return
+    this.replay.pause()
+    this.keepPlace()
+    this.pictures?.release()
+    this.turn?.release()
+    this.replay.stage.release()
+  }
+
+  /** All of it on paper: the finished board, and the pictures of all steps. */
+  print(): void {
+    const replay = this.open()
+    if (!replay) return
+    replay.stage.restore(PRINT_WIDTH)
+    replay.stage.draw(replay.lesson.duration)
+    this.pictures?.showAll()
+  }
+  printed(isFront: boolean): void {
+    const { replay } = this
+    if (!replay) return
+    if (isFront) {
+      replay.stage.restore()
+      replay.stage.draw(replay.time)
+    } else this.leave()
+  }
+
   /** What she wrote at the pause that is open, or was last. */
   get own(): number[][] {
-    return this.attempt?.strokes ?? []
+    return this.turn?.ink ?? []
   }
 
   /** What it is called in what she hands in. */
@@ -304,5 +290,5 @@ export class QuestionView {
   }
 }
 
-const suggested = (seconds: number) =>
-  seconds < 60 ? `${seconds} seconds` : seconds === 60 ? 'a minute' : `${Math.round(seconds / 60)} minutes`
+/** Pixels across of a board on paper. */
+const PRINT_WIDTH = 1200

@@ -1,10 +1,13 @@
 import type { Lesson } from '../core/lesson/form'
 import { SilentClock, SoundClock, type Clock } from './clock'
-import { placeAt, turnReached } from './follow'
+import { placeAt, stepEnded, turnReached } from './follow'
 import { Stage } from './stage'
 
 /** The speeds that are offered. */
 export const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2, 2.5, 3]
+
+/** How often a tab that is not seen looks at its clock, ms. */
+const HIDDEN_TICK = 250
 
 /** What of a replay is watched by what stands round it. Times in lesson ms. */
 export interface Watcher {
@@ -21,10 +24,16 @@ export class Replay {
   private clock: Clock
   private readonly watchers: Watcher[] = []
   private frame = 0
+  private timer = 0
   private last = 0
   private at = 0
+  /** The end of the step at which it waits, ms. */
+  private passed = 0
+  private isSoundLost = false
   /** The pause that holds it; -1 for none. */
   turn = -1
+  /** Whether it waits at the end of each step. */
+  stopsAtSteps = false
 
   constructor(
     readonly lesson: Lesson,
@@ -43,17 +52,24 @@ export class Replay {
     const audio = new Audio()
     audio.preload = 'auto'
     audio.src = sound.path
-    audio.addEventListener('error', () => this.silently())
+    audio.addEventListener('error', () => this.silently(), { once: true })
     return new SoundClock(audio)
   }
 
-  /** Without its sound it goes on in silence. */
+  private changeClock(clock: Clock): void {
+    const { speed } = this.clock
+    this.clock = clock
+    clock.seek(this.at)
+    clock.speed = speed
+  }
+
+  /** Without its sound it goes on in silence; the sound is tried again at the next press. */
   private silently() {
-    const { playing, speed } = this.clock
-    this.clock = new SilentClock(this.lesson.duration)
-    this.clock.seek(this.at)
-    this.clock.speed = speed
-    for (const w of this.watchers) w.trouble?.('The sound cannot be played here; the ink goes on without it.')
+    const { playing } = this.clock
+    this.isSoundLost = true
+    this.changeClock(new SilentClock(this.lesson.duration))
+    for (const w of this.watchers)
+      w.trouble?.('The sound cannot be played now; the ink goes on without it. Play again to try the sound again.')
     if (playing) void this.clock.play()
   }
 
@@ -65,7 +81,7 @@ export class Replay {
     return this.at
   }
   get playing(): boolean {
-    return this.frame !== 0
+    return this.timer !== 0
   }
   get speed(): number {
     return this.clock.speed
@@ -76,26 +92,33 @@ export class Replay {
   /** The step that is shown. */
   get step(): number {
     const { steps } = this.lesson
-    const here = placeAt(
+    const shown = placeAt(
       steps.map(s => ({ from: s.t, to: s.to })),
       this.at,
     )
-    return here >= 0 ? here : steps.length - 1
+    return shown >= 0 ? shown : steps.length - 1
   }
 
   async play(): Promise<void> {
     if (this.playing) return
     if (this.turn >= 0) return this.goOn()
     if (this.at >= this.lesson.duration - 50) this.seek(0)
+    if (this.isSoundLost) {
+      this.isSoundLost = false
+      this.changeClock(this.newClock())
+    }
     try {
       await this.clock.play()
     } catch (error) {
       // It was paused before its sound had come: the sound can still be played.
       if (error instanceof DOMException && error.name === 'AbortError') return
-      this.silently()
+      if (!this.isSoundLost) this.silently()
       await this.clock.play()
     }
-    this.last = this.at
+    if (this.playing) return
+    this.last = Math.max(this.at, this.passed)
+    // A tab that is not seen draws nothing; it still comes to where the student is to try.
+    this.timer = window.setInterval(() => document.hidden && this.tick(), HIDDEN_TICK)
     this.run()
     for (const w of this.watchers) w.playing?.(true)
   }
@@ -104,7 +127,8 @@ export class Replay {
     this.clock.pause()
     if (!this.playing) return
     cancelAnimationFrame(this.frame)
-    this.frame = 0
+    clearInterval(this.timer)
+    this.timer = 0
     for (const w of this.watchers) w.playing?.(false)
   }
 
@@ -118,6 +142,7 @@ export class Replay {
     const to = Math.max(0, Math.min(this.lesson.duration, t))
     this.clock.seek(to)
     this.at = this.last = to
+    this.passed = 0
     if (this.turn >= 0) this.held(-1)
     this.show()
   }
@@ -137,30 +162,39 @@ export class Replay {
   }
 
   private run() {
-    this.frame = requestAnimationFrame(() => {
-      this.frame = 0
-      const { duration, turns } = this.lesson
-      this.at = Math.min(duration, this.clock.time)
-      const reached = turnReached(
-        turns.map(t => ({ from: t.t, to: t.to })),
-        this.last,
-        this.at,
-      )
-      if (reached >= 0) {
-        this.at = turns[reached]!.t
-        this.frame = 1
-        this.pause()
-        this.clock.seek(this.at)
-        this.held(reached)
-      } else if (this.at >= duration || !this.clock.playing) {
-        // A sound may be some milliseconds shorter than what it belongs to.
-        if (duration - this.at < 250) this.at = duration
-        this.frame = 1
-        this.pause()
-      } else this.run()
-      this.last = this.at
-      this.show()
-    })
+    this.frame = requestAnimationFrame(() => this.tick())
+  }
+
+  /** Shows the moment that is heard; stops where the student is to try, at the end of a step where she wants that, and at the end. */
+  private tick(): void {
+    cancelAnimationFrame(this.frame)
+    const { duration, turns, steps } = this.lesson
+    this.at = Math.min(duration, this.clock.time)
+    const turn = turnReached(
+      turns.map(t => ({ from: t.t, to: t.to })),
+      this.last,
+      this.at,
+    )
+    const ended = this.stopsAtSteps ? stepEnded(steps, this.last, this.at) : -1
+    if (turn >= 0) {
+      this.waitAt(turns[turn]!.t)
+      this.held(turn)
+    } else if (ended >= 0) {
+      this.passed = steps[ended]!.to
+      this.waitAt(this.passed - 1)
+    } else if (this.at >= duration || !this.clock.playing) {
+      // A sound may be some milliseconds shorter than what it belongs to.
+      if (duration - this.at < 250) this.at = duration
+      this.pause()
+    } else this.run()
+    this.last = this.at
+    this.show()
+  }
+
+  private waitAt(t: number): void {
+    this.at = t
+    this.pause()
+    this.clock.seek(t)
   }
 
   private show() {

@@ -77,6 +77,7 @@ export class Stage {
   /** Outlines all ink once, and paints the print for a closer view, so that the first jump does not wait for it. */
   private warmUp() {
     const view = this.lesson.views[0]!
+    if (!this.canvas.width) return
     sceneOf(this.index.at(Infinity), view.page, this.lesson.first.box, this.cache)
     if (this.narrow) this.prints.of(view, this.canvas.width * NEAREST, this.canvas.width)
   }
@@ -86,10 +87,10 @@ export class Stage {
     return new ScenePainter(this.context as unknown as Context2D, { width, height })
   }
 
-  private fit() {
+  private fit(wanted?: number) {
     const { clientWidth: w } = this.canvas
     this.narrow = w <= NARROW
-    const width = Math.round(w * Math.min(3, devicePixelRatio || 1))
+    const width = wanted ?? Math.round(w * Math.min(3, devicePixelRatio || 1))
     if (!width || width === this.canvas.width) return
     this.canvas.width = this.above.width = width
     this.canvas.height = this.above.height = Math.round((width * 9) / 16)
@@ -97,9 +98,20 @@ export class Stage {
     this.draw(this.shown)
   }
 
+  /** Lets go of its pictures, which take megabytes; {@link restore} brings them back. */
+  release(): void {
+    for (const canvas of [this.canvas, this.above]) canvas.width = canvas.height = 0
+    this.prints.release()
+  }
+  /** Draws it again where it was let go of. @param width pixels across; those of the screen when left out */
+  restore(width?: number): void {
+    this.fit(width)
+  }
+
   /** Draws the picture of a moment. @param t lesson ms */
   draw(t: number): void {
     this.shown = t
+    if (!this.canvas.width) return
     this.board = this.index.at(t >= this.lesson.duration ? Infinity : t)
     const frame = this.board.frame ?? this.lesson.first
     const of = this.views.get(JSON.stringify(frame)) ?? this.lesson.views[0]!

@@ -1,7 +1,8 @@
 import { HAND_IN_VERSION, type Stuck } from '../core/lesson/handIn'
 import { clockTime } from '../core/publish/names'
 import { copy, saveFile } from './files'
-import { one, type QuestionView } from './question'
+import { one } from './dom'
+import type { QuestionView } from './question'
 
 /** Whether the host that the page stands on takes messages to the teacher; from a folder there is none. */
 const takesMessages = document.documentElement.dataset.takes === 'messages' && /^https?:/.test(location.protocol)

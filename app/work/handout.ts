@@ -1,6 +1,6 @@
 import { editionOf, type Edition } from '#core/edition'
 import { questionName, stripsOf, Trouble, type Folio, type Page, type Question, type Take } from '#core/folio'
-import { clockTime, dateAndTime, shownAt } from '#core/publish'
+import { addressOf, clockTime, dateAndTime, shownAt } from '#core/publish'
 import type { Handout, HandoutPage, HandoutPlace, HandoutQuestion } from '#core/publish/handout'
 import { isLasting, sceneOf } from '#core/scene'
 import { decodedDocument } from '../board/pictures'
@@ -69,9 +69,7 @@ export async function handoutOf(
     facts: [folio.course, folio.plan.lesson, folio.author].filter(f => f.trim()),
     pages: made,
     places: (questionId === null ? folio.questions : of).flatMap(q => placeOf(q, pages)),
-    questions: of.map((q, i) =>
-      listed(q, editions.get(q.id)!, link && `${link}#q${questions.indexOf(of[i]!) + 1}`, ink),
-    ),
+    questions: of.map(q => listed(q, editions.get(q.id)!, link && `${link}#${addressOf(q)}`, ink)),
     files: files.map(({ bytes, password }) => ({ bytes, password })),
     pictures: await picturesOf(editions),
     colour,

@@ -20,6 +20,7 @@ import {
 } from '#core/publish'
 import script from '../../student/built/player.js?raw'
 import scriptUrl from '../../student/built/player.js?url'
+import icons from '../../student/built/icons.svg?raw'
 import style from '../../student/built/page.css?raw'
 import { forgetMadeSounds } from '../data/madeSounds'
 import { openFile } from '../data/files'
@@ -130,7 +131,7 @@ export async function studentSite(
     pages.push({
       from,
       cuts,
-      html: await studentPage(page, { script, style }),
+      html: await studentPage(page, { script, style, icons }),
       feed: feedOf(page, options.link ?? '', since, new Date(now).toISOString()),
     })
   }
@@ -193,7 +194,7 @@ export async function studentPreview(
       return made.get(cutName(q, shown))?.published ?? closedOf(q, shown)
     })
     const page = pageOf(folio, listed, [], undefined)
-    const bare = await studentPage(page, { script: '', style: style.replaceAll('url(fonts/', 'url(/fonts/') })
+    const bare = await studentPage(page, { script: '', style: style.replaceAll('url(fonts/', 'url(/fonts/'), icons })
     // The application's own policy holds for it.
     const html = bare
       .replace(/<meta http-equiv="Content-Security-Policy"[^>]*>/, '')
@@ -301,6 +302,19 @@ function pageOf(
   }
 }
 
+/**
+ * Places, from 1, under which students knew a question before addresses were of questions. Where versions differ, a place
+ * means what stood there first.
+ */
+function placesOf({ published }: Folio, id: string): number[] {
+  const first = new Map<number, string>()
+  for (const { of } of published?.versions ?? [])
+    of.forEach(({ questionId }, i) => {
+      if (!first.has(i + 1)) first.set(i + 1, questionId)
+    })
+  return [...first].flatMap(([place, of]) => (of === id ? [place] : []))
+}
+
 /** A question on the page, with the files that belong to it. */
 async function publishedOf(
   folio: Folio,
@@ -321,6 +335,7 @@ async function publishedOf(
   if (video) files.push({ path: `${base}.${video.ending}`, data: video.file, store: true })
   const published: PublishedQuestion = {
     ...words,
+    places: placesOf(folio, made.question.id),
     base,
     name: `${name}.${video?.ending ?? 'mp4'}`,
     poster: place(poster.path, poster.data),

@@ -128,7 +128,7 @@ async function verifyData({ lesson, published }: SiteCut, { pages }: StudentSite
   const fault = (what: string) =>
     report.faults.push({ file: 'index.html', what: `question ${published.number} ${what}`, next: 'Publish once more.' })
   report.replays++
-  const packed = pages.find(p => p.html.includes(`orthograph-lesson">${published.lesson}<`))
+  const packed = pages.find(p => p.html.includes(`>${published.lesson}</script>`))
   if (!packed) return void fault('is not on the page')
   const { index, duration } = replayOf(decodeLesson(await inflated(fromBase64(published.lesson))))
   if (Math.abs(duration - edition.duration) > 1) return void fault('is not as long as its solution')
@@ -228,11 +228,13 @@ async function verifyPage(
 async function packed(html: string, urls: ReadonlyMap<string, string>): Promise<string> {
   const url = (path: string) => urls.get(path) ?? path
   let page = html
+    // What is looked at here is not what the teacher has seen as a student.
+    .replace('<html ', '<html data-keeps="nothing" ')
     .replace(/<meta http-equiv="Content-Security-Policy"[^>]*>/, '')
     .replace(/<script>[^]*?<\/script>/, `<script src="${scriptUrl}"></script>`)
     .replaceAll('url(fonts/', 'url(/fonts/')
   for (const [path, held] of urls) page = page.replaceAll(`="${encodePath(path)}"`, `="${held}"`)
-  const lessons = [...page.matchAll(/x-orthograph-lesson">([^<]*)</g)].map(m => m[1]!)
+  const lessons = [...page.matchAll(/x-orthograph-lesson" data-of="q\d+">([^<]*)</g)].map(m => m[1]!)
   for (const text of lessons) {
     const lesson = decodeLesson(await inflated(fromBase64(text)))
     page = page.replace(text, base64(await deflated(encodeLesson(placed(lesson, url)))))
@@ -247,6 +249,10 @@ const placed = (lesson: Lesson, url: (path: string) => string): Lesson => ({
   sound: lesson.sound && { ...lesson.sound, path: url(lesson.sound.path) },
 })
 
+/** Brings a question of the page to the front, as its own strip does. */
+const toFront = (section: HTMLElement) =>
+  section.ownerDocument.querySelector<HTMLElement>(`.strip a[data-of="${section.id}"]`)?.click()
+
 async function verifyReplay(section: HTMLElement, cut: SiteCut, folio: Folio, report: SiteReport) {
   const { edition } = cut.lesson
   const fault = (what: string) =>
@@ -255,7 +261,7 @@ async function verifyReplay(section: HTMLElement, cut: SiteCut, folio: Folio, re
       what: `question ${cut.published.number} ${what}`,
       next: 'Publish once more.',
     })
-  section.scrollIntoView()
+  toFront(section)
   const stage = section.querySelector<HTMLElement>('.stage')!
   const seek = section.querySelector<HTMLInputElement>('.at')!
   await within(until(() => !stage.hidden || section.querySelector<HTMLElement>('.word')?.hidden === false))
@@ -284,7 +290,7 @@ async function plays(page: Document): Promise<boolean> {
   const section = page.querySelector<HTMLElement>('section.question')
   // A tab that is not in front draws nothing.
   if (!section || document.hidden) return false
-  section.scrollIntoView()
+  toFront(section)
   const button = section.querySelector<HTMLButtonElement>('.play')!
   const seek = section.querySelector<HTMLInputElement>('.at')!
   seek.value = '0'

@@ -4,7 +4,7 @@
  */
 
 /** Her own ink is told from the teacher's by its colour. */
-export const OWN_INK = '#7a2f8a'
+export const OWN_INK = '#55575c'
 export const HAND_IN_VERSION = 1
 /** An explanation is no longer than this, ms. */
 export const MOST_EXPLAINED = 10 * 60_000

@@ -2,6 +2,7 @@ import { readAnswer } from '../folio/answers'
 import type { ArchiveFile } from '../folio/archive'
 import type { Folio, Question } from '../folio/model'
 import { questionName } from '../folio/model'
+import { addressOf } from './page'
 import { shownAt } from './releases'
 import { xmlFile, type XmlTree } from './xml'
 
@@ -31,7 +32,7 @@ export function cartridgeFiles(
   now = Date.now(),
 ): ArchiveFile[] {
   const links = link
-    ? questions.map((q, i) => ({ id: `link-${i + 1}`, name: questionName(q), url: `${link}#q${i + 1}` }))
+    ? questions.map((q, i) => ({ id: `link-${i + 1}`, name: questionName(q), url: `${link}#${addressOf(q)}` }))
     : []
   // Its answers are in it: what students do not have yet is not.
   const released = questions.filter(q => shownAt(q, now).cut === 'full')

@@ -1,5 +1,5 @@
 import { vttTime } from '../captions/vtt'
-import { encodePath, isClosed, type PublishedFolio } from './page'
+import { addressOf, encodePath, isClosed, type PublishedFolio } from './page'
 import { xmlFile } from './xml'
 
 /** The name of the feed beside the page. */
@@ -20,9 +20,9 @@ const SPACES = {
  * @param at when it was made, ISO
  */
 export function feedOf(folio: PublishedFolio, link: string, since: ReadonlyMap<string, string>, at: string): string {
-  const items = folio.questions.flatMap((q, i) => {
+  const items = folio.questions.flatMap(q => {
     if (isClosed(q) || q.hint) return []
-    const place = `${link || 'index.html'}#q${i + 1}`
+    const place = `${link || 'index.html'}#${addressOf(q)}`
     return [
       {
         'title': `${q.number}  ${q.title}`.trim(),

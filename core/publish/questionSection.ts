@@ -1,138 +1,289 @@
-import { clockTime, escapeHtml } from './names'
-import { encodePath, isClosed, moment, type ClosedQuestion, type ListedQuestion, type PublishedQuestion } from './page'
+import { attributes, html, trusted, type Html } from './html'
+import { icon } from './icon'
+import { clockTime } from './names'
+import {
+  addressOf,
+  encodePath,
+  isClosed,
+  moment,
+  type ClosedQuestion,
+  type ListedQuestion,
+  type PublishedQuestion,
+} from './page'
+import { stepList, transcript } from './stepList'
 
-/** A question on the student page; what needs the page's script is hidden until that runs. */
-export function questionSection(q: ListedQuestion, index: number): string {
-  const id = `q${index + 1}`
-  return isClosed(q) ? closedSection(q, id) : openSection(q, id)
+/** A question on the student page, and the data of its replay, which may come later in the page. */
+export interface QuestionMarkup {
+  section: Html
+  lesson: Html | null
 }
 
-/** A question of which there is nothing yet, in its place. */
-const closedSection = (q: ClosedQuestion, id: string) =>
-  `<section class="closed" id="${id}" aria-labelledby="${id}-name">
-<h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
-<p>Its solution is here from ${moment(q.opens)} on.</p>
-</section>`
+/** What needs the page's script is hidden until that runs. */
+export function questionSection(q: ListedQuestion, index: number): QuestionMarkup {
+  const id = `q${index + 1}`
+  if (isClosed(q)) return { section: closedSection(q, id), lesson: null }
+  return {
+    section: openSection(q, id),
+    lesson: html`<script type="application/x-orthograph-lesson" data-of="${id}">
+      ${trusted(q.lesson)}
+    </script>`,
+  }
+}
 
-function openSection(q: PublishedQuestion, id: string): string {
-  const print = q.print.filter(line => line.trim())
-  return `<section class="question" id="${id}" aria-labelledby="${id}-name" data-number="${escapeHtml(q.number)}" data-question="${escapeHtml(q.id)}"${q.sound ? ` data-sound="${escapeHtml(q.sound.path)}"` : ''}>
-<h2 id="${id}-name"><span class="number">${escapeHtml(q.number)}</span> ${escapeHtml(q.title)}</h2>
-${q.hint ? `<p class="hint">This is how it begins. The whole solution is here from ${moment(q.hint.fullFrom)} on.</p>` : ''}
-<div class="lesson">
-<div class="screen">
-<div class="stage" hidden><canvas class="board" role="img" aria-label="The solution of question ${escapeHtml(q.number)}, as it is written"></canvas><canvas class="live" aria-hidden="true"></canvas><canvas class="own" aria-label="What you write" role="img"></canvas>
-<button type="button" class="whole" hidden>Whole picture</button><p class="cc" hidden></p></div>
-${q.poster ? `<img class="poster" src="${escapeHtml(encodePath(q.poster))}" alt="Question ${escapeHtml(q.number)}, solved" width="960" height="540">` : ''}
-<noscript>${withoutScript(q)}</noscript>
-<div class="turn" role="status" hidden><p><strong>Your turn.</strong> Write on the picture, or on paper; <span class="about"></span>.</p><button type="button" class="go">Go on</button></div>
-<div class="own-tools" hidden><span>Yours:</span><button type="button" class="undo">Undo</button><button type="button" class="redo">Redo</button><button type="button" class="erase" aria-pressed="false">Eraser</button><button type="button" class="show">Hide mine</button><button type="button" class="clear">Clear mine</button></div>
-${choiceOf(q, id)}
-<div class="bar">
-<button type="button" class="play">Play</button>
-<input type="range" class="at" min="0" max="${Math.round(q.duration)}" value="0" step="10" aria-label="Place in the solution of question ${escapeHtml(q.number)}">
-<span class="time">${clockTime(0)} of ${clockTime(q.duration)}</span>
-<label>Speed <select class="speed"></select></label>
-<label><input type="checkbox" class="captions"> Captions</label>
-<button type="button" class="wide">Full screen</button>
-</div>
-<p class="word" role="status" hidden></p>
-<div class="tools">
-<button type="button" class="link">Copy the link to this moment</button>
-${q.video ? `<a href="${escapeHtml(encodePath(q.video.path))}" download="${escapeHtml(q.name)}">Download the video</a>` : ''}
-</div>
-<details class="stuck"><summary>I am stuck here</summary>
-<p class="where"></p>
-<label for="${id}-stuck">What is not clear?</label>
-<textarea id="${id}-stuck" rows="3" maxlength="4000"></textarea>
-<label><input type="checkbox" class="with-own" checked> with what I wrote</label>
-<p><button type="button" class="send" hidden>Send it to your teacher</button> <button type="button" class="save">Save it as a file</button> <button type="button" class="copy">Copy it as text</button></p>
-<p class="done" role="status"></p>
-</details>
-${explain(q, id)}
-</div>
-<div class="steps"><h3>Steps</h3>${steps(q)}</div>
-</div>
-${print.length ? `<details class="print"><summary>What is asked</summary>${print.map(line => `<p>${escapeHtml(line)}</p>`).join('')}</details>` : ''}
-${repliesTo(q)}
-<details class="transcript"><summary>What is said and written</summary>${transcript(q)}</details>
-<script type="application/x-orthograph-lesson">${q.lesson}</script>
-</section>`
+const heading = (q: ListedQuestion) =>
+  html`<h2 id="${addressOf(q)}"><span class="number">${q.number}</span> ${q.title}</h2>`
+
+/** A question of which there is nothing yet, in its place: what is asked, and when it opens. */
+const closedSection = (q: ClosedQuestion, id: string) =>
+  html`<section
+    class="closed"
+    id="${id}"
+    aria-labelledby="${addressOf(q)}"
+    data-number="${q.number}"
+    data-question="${q.id}">
+    ${heading(q)}
+    <p>Its solution is here from ${moment(q.opens)} on.</p>
+  </section>`
+
+function openSection(q: PublishedQuestion, id: string): Html {
+  const data = attributes({
+    'data-number': q.number,
+    'data-question': q.id,
+    'data-places': q.places?.join(' ') || undefined,
+    'data-sound': q.sound?.path,
+  })
+  return html`<section class="question" id="${id}" aria-labelledby="${addressOf(q)}" ${data}>
+    ${heading(q)}
+    ${q.hint &&
+    html`<p class="hint">This is how it begins. The whole solution is here from ${moment(q.hint.fullFrom)} on.</p>`}
+    <div class="lesson">
+      <div class="screen">
+        ${stage(q)}
+        <noscript>${withoutScript(q)}</noscript>
+        ${turnTools()} ${choiceOf(q, id)} ${controls(q)}
+        <p class="cc" aria-hidden="true" hidden></p>
+        <p class="word" role="status" hidden></p>
+      </div>
+      <div class="side">
+        <div class="steps">
+          <h3>Steps</h3>
+          ${stepList(q)}
+        </div>
+        <p class="got" role="group" aria-label="How it went" hidden>
+          <button type="button" class="have-it" aria-pressed="false">I have got it</button>
+          <button type="button" class="not-yet" aria-pressed="false">Not yet</button>
+        </p>
+        ${stuck(id)} ${explain(q, id)}
+      </div>
+      <div class="words">
+        ${askedFor(q)} ${repliesTo(q)}
+        <details class="transcript">
+          <summary>What is said and written</summary>
+          ${transcript(q)}
+        </details>
+      </div>
+    </div>
+  </section>`
+}
+
+/** The picture: the board, what grows on it, and what she writes herself. */
+const stage = (q: PublishedQuestion) =>
+  html`<div class="stage" hidden>
+      <canvas class="board" role="img" aria-label="The solution of question ${q.number}, as it is written"></canvas
+      ><canvas class="live" aria-hidden="true"></canvas
+      ><canvas class="own" aria-label="What you write" role="img"></canvas>
+      <button type="button" class="whole" hidden>Whole picture</button>
+    </div>
+    ${q.poster &&
+    html`<img
+      class="poster"
+      src="${encodePath(q.poster)}"
+      alt="Question ${q.number}, solved"
+      width="960"
+      height="540"
+      loading="lazy" />`}`
+
+/** What there is while she is asked to try, and afterwards. */
+const turnTools = () =>
+  html`<div class="turn" hidden>
+      <p role="status"><strong>Your turn.</strong> Write on the picture, or on paper; <span class="about"></span>.</p>
+      <button type="button" class="go">I have it</button><button type="button" class="show-me">Show me</button>
+    </div>
+    <div class="own-tools" role="group" aria-label="What you write" hidden>
+      <button type="button" class="undo" aria-label="Undo">${icon('undo-2')}</button
+      ><button type="button" class="redo" aria-label="Redo">${icon('redo-2')}</button
+      ><button type="button" class="erase" aria-pressed="false" aria-label="Eraser">${icon('eraser')}</button
+      ><button type="button" class="show">Hide mine</button
+      ><button type="button" class="beside" aria-pressed="false" hidden>Beside</button
+      ><button type="button" class="clear">Clear mine</button>
+    </div>`
+
+/** One row under a ruled timeline; what is used seldom is in a menu. */
+function controls(q: PublishedQuestion): Html {
+  const of = `question ${q.number}`
+  const button = (name: string, says: string, of: Html, more: Record<string, string> = {}) =>
+    html`<button type="button" class="${name}" aria-label="${says}" title="${says}" ${attributes(more)}>${of}</button>`
+  return html`<div class="controls" role="group" aria-label="Question ${q.number}">
+    <div class="timeline">
+      ${ruler(q)}<input
+        type="range"
+        class="at"
+        min="0"
+        max="${Math.round(q.duration)}"
+        value="0"
+        step="10"
+        aria-label="Place in ${of}" />
+      <p class="name-there" aria-hidden="true" hidden></p>
+    </div>
+    <div class="row">
+      ${button('play', `Play ${of}`, html`${icon('play')}${icon('pause')}`)}
+      ${button('back-5', 'Back 5 seconds', html`${icon('rotate-ccw')}<span class="five" aria-hidden="true">5</span>`)}
+      ${button('step-back', 'Step back', icon('step-back'))} ${button('step-on', 'Step on', icon('step-forward'))}
+      <span class="time">${clockTime(0)} of ${clockTime(q.duration)}</span>
+      <label class="pace"
+        ><span class="unseen">Speed</span
+        ><select class="speed"></select
+      ></label>
+      ${button('each', 'Stop after each step', icon('flag'), { 'aria-pressed': 'false' })}
+      ${button('captions', 'Captions', icon('captions'), { 'aria-pressed': 'false' })}
+      ${button('wide', 'Full screen', icon('maximize'))}
+      <details class="menu more">
+        <summary aria-label="More for ${of}" title="More">${icon('ellipsis')}</summary>
+        <div class="sheet">
+          <button type="button" class="again">This step again</button>
+          <button type="button" class="slower">This step slower</button>
+          <button type="button" class="follow" aria-pressed="true">Follow the ink</button>
+          <button type="button" class="link">Copy the link to this moment</button>
+          ${q.video &&
+          html`<a class="download" href="${encodePath(q.video.path)}" download="${q.name}">Download the video</a>`}
+        </div>
+      </details>
+    </div>
+  </div>`
+}
+
+/** The timeline's ruling: a tick where a step begins, a bar where she is asked to try. In thousandths of the length. */
+function ruler(q: PublishedQuestion): Html {
+  const x = (t: number) => ((1000 * t) / Math.max(1, q.duration)).toFixed(1)
+  return html`<svg class="ruler" viewBox="0 0 1000 12" preserveAspectRatio="none" aria-hidden="true">
+    <path class="base" d="M0 6H1000" />
+    <path class="played" d="M0 6H0" />
+    ${q.chapters.filter(c => c.t > 0).map(c => html`<path class="tick" d="M${x(c.t)} 1V11" />`)}${q.turns.map(
+      t => html`<path class="try" d="M${x(t.t)} 0V12" />`,
+    )}
+  </svg>`
+}
+
+const stuck = (id: string) =>
+  html`<details class="stuck">
+    <summary>I am stuck here</summary>
+    <p class="where"></p>
+    <label for="${id}-stuck">What is not clear?</label>
+    <textarea id="${id}-stuck" rows="3" maxlength="4000"></textarea>
+    <label><input type="checkbox" class="with-own" checked /> with what I wrote</label>
+    <p>
+      <button type="button" class="send" hidden>Send it to your teacher</button>
+      <button type="button" class="save">Save it as a file</button>
+      <button type="button" class="copy">Copy it as text</button>
+    </p>
+    <p class="done" role="status"></p>
+  </details>`
+
+/** Where she explains it herself: the bare question, to write on and talk over. */
+const explain = (q: PublishedQuestion, id: string) =>
+  html`<details class="explain">
+    <summary>Explain it yourself</summary>
+    <p>Write on the question and talk, as your teacher does. What is recorded stays here until you send or save it.</p>
+    <div class="stage" aria-label="Question ${q.number}, to write on" role="img"></div>
+    <p class="row">
+      <button type="button" class="record">Record</button>
+      <button type="button" class="rest" hidden>Pause</button>
+      <button type="button" class="undo" hidden>Undo</button>
+      <button type="button" class="listen" hidden>Listen</button>
+      <span class="at-mine">${clockTime(0)}</span>
+    </p>
+    <p class="row after" hidden>
+      <label for="${id}-by">Your name</label>
+      <input id="${id}-by" class="by" maxlength="80" autocomplete="off" />
+      <button type="button" class="send" hidden>Send it to your teacher</button>
+      <button type="button" class="save">Save it as a file</button>
+    </p>
+    <p class="done" role="status"></p>
+  </details>`
+
+function askedFor({ print }: PublishedQuestion): Html | null {
+  const lines = print.filter(line => line.trim())
+  if (!lines.length) return null
+  return html`<details class="print">
+    <summary>What is asked</summary>
+    ${lines.map(line => html`<p>${line}</p>`)}
+  </details>`
 }
 
 /** What was asked, and what the teacher answers. */
-function repliesTo({ replies = [] }: PublishedQuestion): string {
-  if (!replies.length) return ''
-  const one = ({ t, asked, says }: NonNullable<PublishedQuestion['replies']>[number]) => `<div class="reply">
-${t === null ? '' : `<button type="button" class="to-moment" data-t="${Math.round(t)}" data-to="${Math.round(t)}">${clockTime(t)}</button>`}
-${asked ? `<p class="asked">${escapeHtml(asked)}</p>` : ''}<p>${escapeHtml(says)}</p></div>`
-  return `<section class="replies"><h3>Asked and answered</h3>${replies.map(one).join('')}</section>`
+function repliesTo({ replies = [] }: PublishedQuestion): Html | null {
+  if (!replies.length) return null
+  return html`<section class="replies">
+    <h3>Asked and answered</h3>
+    ${replies.map(
+      ({ t, asked, says }) =>
+        html`<div class="reply">
+          ${t !== null &&
+          html`<button type="button" class="to-moment" data-t="${Math.round(t)}" data-to="${Math.round(t)}">
+            ${clockTime(t)}
+          </button>`}
+          ${asked && html`<p class="asked">${asked}</p>`}
+          <p>${says}</p>
+        </div>`,
+    )}
+  </section>`
 }
 
-/** What is said, by steps, and what is typed and placed in each: all of it for who cannot see or hear it. */
-function transcript(q: PublishedQuestion): string {
-  const stepOf = (t: number) =>
-    Math.max(
-      0,
-      q.chapters.findLastIndex(c => c.t <= t + 1),
-    )
-  const said = q.captions.map(c => ({
-    step: stepOf(c.from),
-    html: `<button type="button" class="said" data-t="${Math.round(c.from)}" data-to="${Math.round(c.to)}">${escapeHtml(c.text.replace(/\n/g, ' '))}</button>`,
-  }))
-  const words = (i: number) => said.filter(s => s.step === i).map(s => s.html)
-  if (!q.chapters.length) return `<p>${words(0).join(' ')}</p>`
-  return q.chapters
-    .map((c, i) => {
-      const written = c.also ? `<p class="written">Written: ${escapeHtml(c.also)}</p>` : ''
-      return `<section><h3>${clockTime(c.t)} ${escapeHtml(c.title)}</h3><p>${words(i).join(' ')}</p>${written}</section>`
-    })
-    .join('')
+/** Options to choose from before she goes on; what is chosen is told when the answer is shown. */
+function choiceOf({ choice, print }: PublishedQuestion, id: string): Html | null {
+  if (!choice) return null
+  return html`<fieldset class="choice" data-answer="${choice.answer}">
+    <legend>Your choice</legend>
+    ${choice.labels.map(
+      label =>
+        html`<label
+          ><input type="radio" name="${id}-choice" value="${label}" /> ${label}<span class="unseen"
+            >${optionText(print, label)}</span
+          ></label
+        >`,
+    )}<span class="told" role="status"></span>
+  </fieldset>`
 }
 
-/** Where she explains it herself: the bare question, to write on and talk over. */
-const explain = (q: PublishedQuestion, id: string) => `<details class="explain"><summary>Explain it yourself</summary>
-<p>Write on the question and talk, as your teacher does. What is recorded stays here until you save it and hand it in.</p>
-<div class="stage" aria-label="Question ${escapeHtml(q.number)}, to write on" role="img"></div>
-<p class="row"><button type="button" class="record">Record</button>
-<button type="button" class="rest" hidden>Pause</button>
-<button type="button" class="undo" hidden>Undo</button>
-<button type="button" class="listen" hidden>Listen</button> <span class="at-mine">${clockTime(0)}</span></p>
-<p class="row after" hidden><label for="${id}-by">Your name</label>
-<input id="${id}-by" class="by" maxlength="80" autocomplete="off">
-<button type="button" class="save">Save it as a file</button></p>
-<p class="done" role="status"></p>
-</details>`
-
-/** The steps, those of one part together. */
-function steps(q: PublishedQuestion): string {
-  const groups: { part: string; items: string[] }[] = []
-  q.chapters.forEach((c, i) => {
-    const part = c.part ?? ''
-    if (groups[groups.length - 1]?.part !== part) groups.push({ part, items: [] })
-    const to = Math.round(q.chapters[i + 1]?.t ?? q.duration)
-    const also = c.also ? ` data-also="${escapeHtml(c.also)}"` : ''
-    groups[groups.length - 1]!.items.push(
-      `<li><button type="button" data-t="${Math.round(c.t)}" data-to="${to}"${also}><span class="t">${clockTime(c.t)}</span><span>${escapeHtml(c.title)}</span></button></li>`,
-    )
-  })
-  return groups.map(g => `${g.part ? `<h4>Part ${escapeHtml(g.part)}</h4>` : ''}<ol>${g.items.join('')}</ol>`).join('')
-}
-
-/** Options to choose from before she goes on; what is chosen is told by then. */
-function choiceOf({ choice }: PublishedQuestion, id: string): string {
-  if (!choice) return ''
-  const one = (label: string) =>
-    `<label><input type="radio" name="${id}-choice" value="${escapeHtml(label)}"> ${escapeHtml(label)}</label>`
-  return `<fieldset class="choice" data-answer="${escapeHtml(choice.answer)}"><legend>Your choice</legend>${choice.labels.map(one).join('')}<span class="told" role="status"></span></fieldset>`
+/** What is printed behind an option's label; nothing where that is not found. */
+function optionText(print: readonly string[], label: string): string {
+  const escaped = label.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+  const start = new RegExp(`^\\s*\\(?${escaped}\\s*[.):\\s]\\s*(\\S.*)$`)
+  for (const line of print) {
+    const found = start.exec(line)
+    if (found) return `: ${found[1]!.trim()}`
+  }
+  return ''
 }
 
 /** What there is without scripts: the video, or its sound with the steps in print. */
-function withoutScript(q: PublishedQuestion): string {
-  const captions = `<track kind="captions" src="${escapeHtml(encodePath(`${q.base}.captions.vtt`))}" srclang="en" label="Captions">`
+function withoutScript(q: PublishedQuestion): Html {
+  const captions = html`<track
+    kind="captions"
+    src="${encodePath(`${q.base}.captions.vtt`)}"
+    srclang="en"
+    label="Captions" />`
   if (q.video)
-    return `<video controls playsinline preload="metadata"${q.poster ? ` poster="${escapeHtml(encodePath(q.poster))}"` : ''}><source src="${escapeHtml(encodePath(q.video.path))}" type="${escapeHtml(q.video.mime)}">${captions}</video>`
-  if (q.sound)
-    return `<audio controls preload="metadata" src="${escapeHtml(encodePath(q.sound.path))}"></audio><p>Scripts are off in this browser: the ink does not write itself. The picture above shows the solution, and what is said stands below.</p>`
-  return '<p>Scripts are off in this browser: the ink does not write itself. The picture above shows the solution.</p>'
+    return html`<video
+      controls
+      playsinline
+      preload="metadata"
+      ${attributes({ poster: q.poster && encodePath(q.poster) })}>
+      <source src="${encodePath(q.video.path)}" type="${q.video.mime}" />
+      ${captions}
+    </video>`
+  const silent = 'Scripts are off in this browser: the ink does not write itself. The picture above shows the solution'
+  if (!q.sound) return html`<p>${silent}.</p>`
+  return html`<audio controls preload="metadata" src="${encodePath(q.sound.path)}"></audio>
+    <p>${silent}, and what is said stands below.</p>`
 }

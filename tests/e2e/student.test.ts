@@ -63,6 +63,25 @@ async function student(from: Host = 'server', width = 1280, height = 800, before
   await page.waitForSelector('#q1 .stage:not([hidden])')
   return page
 }
+/** Brings a question, or what to do next, to the front by its link in the strip. */
+const front = (page: Page, of: string) => page.$eval(`.strip a[data-of=${of}]`, a => (a as HTMLElement).click())
+const play = (page: Page, q = 'q1') => page.$eval(`#${q} .play`, b => (b as HTMLElement).click())
+const seek = (page: Page, ms: number, q = 'q1') =>
+  page.$eval(
+    `#${q} .at`,
+    (at, t) => {
+      ;(at as HTMLInputElement).value = String(t)
+      at.dispatchEvent(new Event('input'))
+    },
+    Math.round(ms),
+  )
+const reached = (page: Page, ms: number, q = 'q1') =>
+  page.waitForFunction(
+    (id: string, t: number) => Number(document.getElementById(id)!.dataset.ms) >= t,
+    {},
+    q,
+    Math.round(ms),
+  )
 const now = (page: Page, q = 'q1') => page.$eval(`#${q}`, s => Number((s as HTMLElement).dataset.ms))
 const shut = async (page: Page & { faults: string[] }) => {
   expect(page.faults).toEqual([])
@@ -77,10 +96,10 @@ describe('the replay', () => {
       const id = `q${i + 1}`
       const video = join(
         site,
-        await page.$eval(`#${id} .tools a`, a => decodeURIComponent(new URL((a as HTMLAnchorElement).href).pathname)),
+        await page.$eval(`#${id} a.download`, a => decodeURIComponent(new URL((a as HTMLAnchorElement).href).pathname)),
       )
       const times = pictureTimes(video)
-      await page.$eval(`#${id}`, s => s.scrollIntoView())
+      await front(page, id)
       await page.waitForSelector(`#${id} .stage:not([hidden])`)
       await wait(500)
       for (let n = 0; n < 6; n++) {
@@ -189,7 +208,7 @@ describe('the replay', () => {
       const page = await student(from)
       await page.click('#q1 .play')
       await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 600)
-      expect(await page.$eval('#q1 .play', b => b.textContent)).toBe('Pause')
+      expect(await page.$eval('#q1 .play', b => b.getAttribute('aria-label'))).toBe('Pause question 1')
       await page.click('#q1 .steps li:nth-child(3) button')
       const to = editions[0]!.chapters()[2]!.t
       await page.waitForFunction(
@@ -204,7 +223,7 @@ describe('the replay', () => {
       expect(await page.$eval('#q1 .cc', c => c.textContent!.length)).toBeGreaterThan(3)
       await page.reload()
       expect(await page.$eval('#q3 .speed', s => (s as HTMLSelectElement).value)).toBe('1.5')
-      expect(await page.$eval('#q3 .captions', c => (c as HTMLInputElement).checked)).toBe(true)
+      expect(await page.$eval('#q3 .captions', c => c.getAttribute('aria-pressed'))).toBe('true')
       expect(await page.$eval('#go-on', b => (b as HTMLElement).hidden)).toBe(false)
       await shut(page)
     },
@@ -288,24 +307,26 @@ describe('the replay', () => {
         else void r.continue()
       })
     })
-    const press = (q: string) => page.$eval(`${q} .play`, b => (b as HTMLElement).click())
     const said = () => page.$$eval('.word', all => all.map(w => w.textContent).join())
-    await page.$eval('#q2', q => q.scrollIntoView())
+    await play(page)
+    await front(page, 'q2')
     await page.waitForSelector('#q2 .stage:not([hidden])')
-    await press('#q1')
-    await press('#q2')
-    await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q2')!.dataset.ms) > 300)
+    await play(page, 'q2')
+    await reached(page, 300, 'q2')
     expect(await now(page)).toBe(0)
     expect(await said()).not.toContain('cannot be played')
     isHeld = false
     for (const request of waiting) await request.continue().catch(() => {})
-    await press('#q1')
-    await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 300)
+    await front(page, 'q1')
+    await play(page)
+    await reached(page, 300)
     // Left while it plays, it is offered where it was.
     await page.reload()
     await page.waitForSelector('#go-on, #q1 .stage:not([hidden])')
     expect(
-      await page.evaluate(() => Object.entries(localStorage).some(([k, v]) => /place/.test(k) && /q1/.test(String(v)))),
+      await page.evaluate(() =>
+        Object.entries(localStorage).some(([k, v]) => /place/.test(k) && /still-to-climb|question-1/.test(String(v))),
+      ),
     ).toBe(true)
     expect(await said()).not.toContain('cannot be played')
     await shut(page)
@@ -328,6 +349,209 @@ describe('the replay', () => {
   })
 })
 
+describe('one question in front', () => {
+  const SIZES = [
+    [360, 640],
+    [390, 844],
+    [768, 1024],
+    [820, 1180],
+    [1024, 768],
+    [1280, 800],
+    [1920, 1080],
+    [844, 390],
+  ] as const
+  /** Picture and controls of the question in front, in the window, and the moment it is at. */
+  const inSight = (page: Page) =>
+    page.evaluate(() => {
+      const section = document.querySelector<HTMLElement>('section.question.front')!
+      const [board, row] = ['.stage', '.controls .play'].map(of => section.querySelector(of)!.getBoundingClientRect())
+      return {
+        at: section.id,
+        ms: Number(section.dataset.ms),
+        isSeen: board!.top >= -1 && row!.bottom <= innerHeight + 1 && board!.width > 250,
+        isWide: document.documentElement.scrollWidth > innerWidth,
+      }
+    })
+
+  it('a jump ends where it says, picture and controls in sight, at every width (strip, address, search, steps)', async () => {
+    for (const [width, height] of SIZES) {
+      const page = await student('server', width, height)
+      const where = `at ${width} × ${height}`
+      for (const [i, edition] of editions.entries()) {
+        const q = `q${i + 1}`
+        // From anywhere on the page.
+        await page.evaluate(() => scrollTo(0, document.documentElement.scrollHeight))
+        await front(page, q)
+        expect(await inSight(page), where).toMatchObject({ at: q, isSeen: true, isWide: false })
+        const t = Math.round(edition.duration * 0.6)
+        await page.evaluate(
+          address => {
+            location.hash = address
+          },
+          `#q${i + 1}&t=${t / 1000}`,
+        )
+        await page.waitForFunction(
+          (id: string, ms: number) => Math.abs(Number(document.getElementById(id)!.dataset.ms) - ms) < 2,
+          {},
+          q,
+          t,
+        )
+        expect(await inSight(page), where).toMatchObject({ at: q, isSeen: true })
+        const last = edition.chapters().length
+        await page.$eval(`#${q} .steps li:last-child button`, b => (b as HTMLElement).click())
+        await reached(page, edition.chapters()[last - 1]!.t, q)
+        expect(await inSight(page), `step ${last} ${where}`).toMatchObject({ at: q, isSeen: true })
+      }
+      await page.$eval('#find', f => {
+        ;(f as HTMLInputElement).value = 'bottle holds'
+        f.dispatchEvent(new Event('input'))
+      })
+      await page.$eval('#hits button', b => (b as HTMLElement).click())
+      expect(await inSight(page), where).toMatchObject({ at: 'q3', isSeen: true })
+      await shut(page)
+    }
+  }, 300_000)
+
+  it('a step under the picture of a phone plays with the picture in sight', async () => {
+    const page = await student('server', 390, 844)
+    await page.$eval('#show-all', b => (b as HTMLElement).click())
+    await page.$eval('#q1 .steps li:last-child button', b => b.scrollIntoView({ block: 'end' }))
+    await page.click('#q1 .steps li:last-child button')
+    await reached(page, editions[0]!.chapters().at(-1)!.t)
+    expect(await inSight(page)).toMatchObject({ at: 'q1', isSeen: true })
+    await shut(page)
+  })
+
+  it('tells nothing of a step before it is reached: no name, no picture, no words, not in search; then, and for revision, all', async () => {
+    const page = await student()
+    const told = () =>
+      page.$$eval('#q1 .steps li button', all =>
+        all.map(b => [
+          (b as HTMLElement).innerText.includes('· · ·') ? 'later' : 'told',
+          b.querySelectorAll('canvas').length,
+        ]),
+      )
+    const steps = editions[0]!.chapters()
+    expect(await told()).toEqual(steps.map((_, i) => [i ? 'later' : 'told', 0]))
+    const last = steps.at(-1)!
+    await page.$eval(
+      '#find',
+      (f, words) => {
+        ;(f as HTMLInputElement).value = words
+        f.dispatchEvent(new Event('input'))
+      },
+      last.title,
+    )
+    const hits = await page.$$eval('#hits li', all => all.map(l => l.textContent))
+    expect(hits.length).toBeGreaterThan(0)
+    expect(hits.filter(h => h!.includes(last.title))).toEqual([])
+    expect(await page.$eval('body', b => b.innerText)).not.toContain(last.title)
+    await seek(page, steps[1]!.t + 50)
+    expect((await told()).map(([how]) => how)).toEqual(steps.map((_, i) => (i < 2 ? 'told' : 'later')))
+    expect((await told())[0]).toEqual(['told', 1])
+    // What was reached stays so; all of it is shown when she asks for it, here and the next time.
+    await page.reload()
+    await page.waitForSelector('#q1 .stage:not([hidden])')
+    expect((await told())[1]![0]).toBe('told')
+    expect((await told())[2]![0]).toBe('later')
+    await page.$eval('#show-all', b => (b as HTMLElement).click())
+    expect((await told()).every(([how]) => how === 'told')).toBe(true)
+    await page.reload()
+    await page.waitForSelector('#q1 .stage:not([hidden])')
+    expect((await told()).every(([how]) => how === 'told')).toBe(true)
+    await shut(page)
+  })
+
+  it('a solution that was seen to its end is marked as done, opens whole the next time, and asks how it went', async () => {
+    const page = await student()
+    const state = () =>
+      page.$eval('.strip a[data-of=q1]', a => [(a as HTMLElement).dataset.state, (a as HTMLElement).innerText])
+    expect((await state())[0]).toBe('unseen')
+    await seek(page, 2000)
+    expect((await state())[0]).toBe('begun')
+    await seek(page, editions[0]!.duration)
+    expect((await state())[0]).toBe('done')
+    await page.click('#q1 .not-yet')
+    await page.reload()
+    await page.waitForSelector('#q1 .stage:not([hidden])')
+    expect(await page.$eval('#q1', s => s.querySelectorAll('.steps .unreached').length)).toBe(0)
+    expect(await page.$eval('.strip a[data-of=q1]', a => a.textContent)).toMatch(/done, to come back to/)
+    await shut(page)
+  })
+
+  it('waits at the end of each step where she wants that, and goes on at the next press; a step is heard again', async () => {
+    const page = await student()
+    const steps = editions[0]!.chapters()
+    await page.keyboard.press('s')
+    await seek(page, steps[1]!.t - 700)
+    await page.keyboard.press('Space')
+    await page.waitForFunction(
+      () =>
+        !document.querySelector('#q1.playing') && Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 100,
+    )
+    expect(Math.abs((await now(page)) - steps[1]!.t)).toBeLessThanOrEqual(2)
+    expect(await now(page)).toBeLessThan(steps[1]!.t)
+    await page.keyboard.press('Space')
+    await reached(page, steps[1]!.t + 300)
+    await page.$eval('#q1 .again', b => (b as HTMLElement).click())
+    await page.waitForFunction(
+      (t: number) => Math.abs(Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) - t) < 1500,
+      {},
+      steps[1]!.t,
+    )
+    expect(await page.$eval('#q2 .each', b => b.getAttribute('aria-pressed'))).toBe('true')
+    await shut(page)
+  })
+
+  it('the timeline goes by 5 seconds and by steps, and says where it is; up and down are the page’s', async () => {
+    const page = await student()
+    const steps = editions[0]!.chapters()
+    await page.focus('#q1 .at')
+    await page.keyboard.press('ArrowRight')
+    expect(await now(page)).toBe(5000)
+    await page.keyboard.press('ArrowLeft')
+    expect(await now(page)).toBe(0)
+    await page.keyboard.press('PageDown')
+    expect(await now(page)).toBe(Math.round(steps[1]!.t))
+    expect(await page.$eval('#q1 .at', a => a.getAttribute('aria-valuetext'))).toMatch(/step 2, /)
+    await page.keyboard.press('PageUp')
+    expect(await now(page)).toBe(0)
+    await page.$eval('#q1 .at', a => (a as HTMLElement).blur())
+    await page.keyboard.press('ArrowDown')
+    expect(await now(page)).toBe(0)
+    await page.keyboard.press('2')
+    expect((await inSight(page)).at).toBe('q2')
+    await shut(page)
+  })
+
+  it('only the question in front holds pictures in memory', async () => {
+    const page = await student('server', 390, 844, p =>
+      p.setViewport({ width: 390, height: 844, hasTouch: true, isMobile: true, deviceScaleFactor: 3 }),
+    )
+    await page.setViewport({ width: 390, height: 844, hasTouch: true, isMobile: true, deviceScaleFactor: 3 })
+    for (let round = 0; round < 2; round++)
+      for (const i of editions.keys()) {
+        await front(page, `q${i + 1}`)
+        await page.waitForFunction(
+          id => document.querySelector<HTMLCanvasElement>(`#${id} canvas.board`)!.width > 0,
+          {},
+          `q${i + 1}`,
+        )
+      }
+    const held = await page.$$eval('section.question', all =>
+      all.map(s =>
+        [...s.querySelectorAll('canvas')].reduce(
+          (sum, c) => sum + (c.width > 300 || c.className !== 'own' ? c.width * c.height * 4 : 0),
+          0,
+        ),
+      ),
+    )
+    expect(held.filter(bytes => bytes > 400_000)).toHaveLength(1)
+    expect(Math.max(...held)).toBeLessThan(30e6)
+    await shut(page)
+  })
+})
+
 describe('as a student', () => {
   it('the teacher sees the page inside the application before anyone else does, wide and as a phone', async () => {
     const page = await openPage(browser, app.origin)
@@ -345,7 +569,10 @@ describe('as a student', () => {
       for (let tries = 0; tries < 20; tries++) {
         const ms = await frame().$eval('#q1', q => Number((q as HTMLElement).dataset.ms))
         if (ms > 300) break
-        await frame().$eval('#q1 .play', b => b.textContent === 'Play' && (b as HTMLElement).click())
+        await frame().$eval(
+          '#q1 .play',
+          b => b.getAttribute('aria-label')!.startsWith('Play') && (b as HTMLElement).click(),
+        )
         await wait(1000)
       }
       expect(await frame().$eval('#q1', q => Number((q as HTMLElement).dataset.ms))).toBeGreaterThan(300)
@@ -361,19 +588,11 @@ describe('what a student does', () => {
   it('tries where she is asked to: her ink is kept, undone, hidden, and goes into what she hands in', async () => {
     const page = await student()
     const turn = editions[1]!.turns()[0]!
-    await page.$eval('#q2', s => s.scrollIntoView())
+    await front(page, 'q2')
     await page.waitForSelector('#q2 .stage:not([hidden])')
-    await page.$eval(
-      '#q2 .at',
-      (e, t) => {
-        ;(e as HTMLInputElement).value = String(t)
-        e.dispatchEvent(new Event('input'))
-      },
-      Math.round(turn.t - 600),
-    )
-    await page.$eval('#q2 .play', b => (b as HTMLElement).click())
+    await seek(page, turn.t - 600, 'q2')
+    await play(page, 'q2')
     await page.waitForSelector('#q2 .turn:not([hidden])')
-    await page.$eval('#q2', s => s.scrollIntoView())
     await wait(600)
     const box = (await (await page.$('#q2 canvas.own'))!.boundingBox())!
     for (const y of [0.5, 0.6]) {
@@ -384,25 +603,21 @@ describe('what a student does', () => {
     }
     const kept = () =>
       page.evaluate(() => {
-        const key = Object.keys(localStorage).find(k => k.includes('attempt q2'))
+        const key = Object.keys(localStorage).find(k => k.includes('attempt '))
         return key ? (JSON.parse(localStorage.getItem(key)!) as unknown[]).length : 0
       })
     expect(await kept()).toBe(2)
     await page.click('#q2 .own-tools .undo')
     expect(await kept()).toBe(1)
     await page.click('#q2 .turn .go')
-    await page.waitForFunction(
-      (t: number) => Number(document.querySelector<HTMLElement>('#q2')!.dataset.ms) >= t,
-      {},
-      turn.to,
-    )
+    await reached(page, turn.to, 'q2')
     expect(await page.$eval('#q2 .own-tools .show', b => [(b as HTMLElement).hidden, b.textContent])).toEqual([
       false,
       'Hide mine',
     ])
     await page.click('#q2 .stuck summary')
     await page.waitForFunction(() => document.querySelector('#q2 .where')!.textContent!.includes('question 2'))
-    expect(await page.$eval('#q2 .play', b => b.textContent)).toBe('Play')
+    expect(await page.$eval('#q2 .play', b => b.getAttribute('aria-label'))).toBe('Play question 2')
     await page.reload()
     expect(await kept()).toBe(1)
     await shut(page)
@@ -410,6 +625,7 @@ describe('what a student does', () => {
 
   it('checks her practice answers, opens hints and answers, and clears what is hers', async () => {
     const page = await student()
+    await front(page, 'practice')
     const forms = await page.$$('.practice form')
     expect(forms.length).toBeGreaterThan(0)
     const answer = await page.$eval('.practice form', f => (f as HTMLElement).dataset.answer!)
@@ -434,9 +650,9 @@ describe('without scripts, on paper, by rules', () => {
     const seen = await page.evaluate(() => ({
       videos: [...document.querySelectorAll('noscript video')].map(v => v.getBoundingClientRect().width > 200),
       tracks: document.querySelectorAll('noscript track[kind=captions]').length,
-      dead: [...document.querySelectorAll('.bar, .tools, .stuck, .explain, .find, .practice form, .mine')].filter(
-        e => getComputedStyle(e).display !== 'none',
-      ).length,
+      dead: [
+        ...document.querySelectorAll('.controls, .turn, .stuck, .explain, .find, .practice form, .mine, .chosen, .got'),
+      ].filter(e => getComputedStyle(e).display !== 'none').length,
       steps: document.querySelectorAll('.steps li').length,
       answers: document.querySelectorAll('.practice details').length,
     }))
@@ -452,15 +668,21 @@ describe('without scripts, on paper, by rules', () => {
 
   it('prints each question with its steps and words, and no buttons (read by poppler)', async () => {
     const page = await student()
-    await page.evaluate(() => dispatchEvent(new Event('beforeprint')))
-    await wait(1500)
+    const pictures = editions.reduce((n, e) => n + e.chapters().length, 0)
     for (const format of ['a4', 'letter'] as const) {
       const file = join(root, `page-${format}.pdf`)
       writeFileSync(file, await page.pdf({ format, printBackground: true }))
       const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' })
       expect(text).toContain('Balloon Day')
       for (const c of editions[0]!.chapters()) expect(text.replace(/\s+/g, ' ')).toContain(c.title.slice(0, 12))
-      expect(text).not.toMatch(/Full screen|I am stuck here|Copy the link/)
+      expect(text).not.toMatch(/Full screen|I am stuck here|Copy the link|· · ·/)
+      // At once, and of questions that were never opened: each finished board, and the picture of nearly each step.
+      const images = execFileSync('pdfimages', ['-list', file], { encoding: 'utf8' })
+        .split('\n')
+        .filter(l => / image /.test(l))
+      const [wide, small] = [600, 60].map(w => images.filter(l => Number(l.trim().split(/\s+/)[3]) >= w).length)
+      expect(wide).toBeGreaterThanOrEqual(editions.length)
+      expect(small! - wide!).toBeGreaterThanOrEqual(pictures - editions.length)
     }
     await shut(page)
   })
