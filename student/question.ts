@@ -63,6 +63,8 @@ export class QuestionView {
       button.addEventListener('click', () => void this.goTo(placeOf(button).from, true))
     this.controls = new Controls(this, settings)
     this.gotIt()
+    // Where there is room below the picture, what is said stands there, and the sentence that is heard is marked.
+    one<HTMLDetailsElement>(section, '.transcript').open = matchMedia(ROOMY).matches
     settings.watch(({ speed, stops, follows }) => {
       if (this.replay) Object.assign(this.replay, { speed, stopsAtSteps: stops })
       if (this.replay) this.replay.stage.follows = follows
@@ -131,6 +133,7 @@ export class QuestionView {
     this.controls.tell(t, replay?.playing ?? false)
     if (replay?.playing) keepInSight(this.steps[step], one(section, '.side'))
     const said = this.marks.said.at(t)
+    if (replay?.playing) keepInSight(this.said[said], one(section, '.transcript .telling'))
     this.caption(said)
     this.choice.tell(t)
   }
@@ -290,5 +293,6 @@ export class QuestionView {
   }
 }
 
+const ROOMY = '(min-width: 75rem) and (min-height: 40rem)'
 /** Pixels across of a board on paper. */
 const PRINT_WIDTH = 1200

@@ -11,12 +11,14 @@ import {
 import { isLasting, OutlineCache, parted, sceneOf, type Lasting, type Overlay } from '../core/scene/scene'
 import { BoardIndex, type Board } from '../core/take/board'
 import { Prints } from './prints'
-import { between, following, NEAREST, round, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
+import { between, following, lastInk, NEAREST, round, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
 
 /** Going to another view takes so long, ms. */
 const GLIDE = 350
 /** The view follows the ink on pictures that are narrower than this, CSS px. */
 const NARROW = 620
+/** On a narrow screen she writes at this zoom. */
+const WRITING = 1.5
 /** Where the hand works is looked up so often, ms. */
 const FOLLOW_EVERY = 500
 
@@ -48,6 +50,8 @@ export class Stage {
   /** Whether the view is her own, until she taps it back. */
   private own = false
   private looked = 0
+  /** While she writes herself, the view stays where it is. */
+  holds = false
   /** Noted when the size changes: asking for it lays the page out, and that takes time from the ink. */
   private narrow = false
   private laid = ''
@@ -160,6 +164,7 @@ export class Stage {
   }
 
   private follow(t: number, box: Box) {
+    if (this.holds) return
     if (this.own || !this.follows || !this.narrow || this.board.look) {
       if (!this.own && this.zoom.scale > 1 && !this.glide) this.glideTo(WHOLE)
       return
@@ -211,6 +216,16 @@ export class Stage {
     this.own = false
     this.looked = performance.now() + 2000
     this.glideTo(WHOLE)
+    this.draw(this.shown)
+  }
+  /** On a narrow screen, as close as it is written at comfortably, where the ink is; elsewhere nothing changes. */
+  closeIn(): void {
+    if (!this.narrow || this.own || this.zoom.scale >= WRITING) return
+    const { box } = this.board.frame ?? this.lesson.first
+    const ink = lastInk(this.board, box)
+    // Lines begin at the left: the view does, too, where the ink is not far to the right.
+    const x = (ink?.x ?? 0) < 1 / WRITING ? 0 : 1
+    this.glideTo(within({ scale: WRITING, x, y: ink?.y ?? 0.6 }))
     this.draw(this.shown)
   }
   get zoomed(): boolean {

@@ -70,6 +70,8 @@ export class Turn {
       page.dark === true,
     ))
     attempt.onChange = () => this.tools()
+    replay.stage.closeIn()
+    replay.stage.holds = true
     replay.stage.draw(replay.time)
     const target = one(section, '.stage')
     this.close = attempt.open((by, at, move) => {
@@ -83,6 +85,7 @@ export class Turn {
   private stopWriting(): void {
     this.close?.()
     this.close = null
+    this.replay.stage.holds = false
     if (this.attempt) this.attempt.erasing = false
     this.tools()
   }

@@ -60,6 +60,15 @@ const LATELY = 3500
 export const NEAREST = 2.2
 const ROOM = 0.08
 
+/** Where ink was written last, in shares of the frame; null on an empty board. */
+export function lastInk(board: Board, box: Box): { x: number; y: number } | null {
+  const last = board.strokes.findLast(s => s.count > 0)
+  if (!last) return null
+  const { points } = last.stroke
+  const at = (last.count - 1) * 4
+  return { x: (points[at]! - box.x) / box.w, y: (points[at + 1]! - box.y) / box.h }
+}
+
 /** Where the hand works on a board, as a zoom of its frame; null where nothing was written lately. */
 export function following(board: Board, box: Box): Zoom | null {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity]
