@@ -2,12 +2,12 @@ import type { Box } from '../core/folio/basics'
 import { fillOutline, viewScale, type Context2D } from '../core/scene/canvas'
 import { outlineStroke, type Stroke } from '../core/ink/stroke'
 import { quantise } from '../core/ink/quantise'
-import { OWN_INK } from '../core/lesson/handIn'
 import { forget, keep, kept } from './kept'
 import { WritingHand, type Point } from './writingHand'
 
-/** Her own ink on dark paper. */
-const COLOUR_DARK = '#c9cbd1'
+/** Her own ink is a pencil's; on dark paper a light one's. */
+const PENCIL = '#6b6e75'
+const PENCIL_DARK = '#c9cbd1'
 /** Canvases are no sharper than this, pixels for each CSS px. */
 const MOST_DENSITY = 2
 /** An eraser takes what it comes nearer to than this, points. */
@@ -212,7 +212,7 @@ export class Attempt {
   private paint(context: CanvasRenderingContext2D, lines: Ink, view: Box) {
     const { scale, dx, dy } = viewScale(view, context.canvas.width)
     context.setTransform(scale, 0, 0, scale, dx, dy)
-    const colour = this.dark ? COLOUR_DARK : OWN_INK
+    const colour = this.dark ? PENCIL_DARK : PENCIL
     for (const points of lines) {
       const stroke: Stroke = { id: '', role: 'working', tool: 'pen', points }
       for (const outline of outlineStroke(stroke)) fillOutline(context as unknown as Context2D, { ...outline, colour })

@@ -3,8 +3,8 @@
  * has a greater version.
  */
 
-/** Her own ink is told from the teacher's by its colour. */
-export const OWN_INK = '#55575c'
+/** In the teacher's pictures, a student's ink is told from her own by its colour. */
+export const OWN_INK = '#7a2f8a'
 export const HAND_IN_VERSION = 1
 /** An explanation is no longer than this, ms. */
 export const MOST_EXPLAINED = 10 * 60_000

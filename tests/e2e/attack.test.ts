@@ -59,11 +59,11 @@ beforeAll(async () => {
   const page = { ...named, questions, worksheets: [], plan, skipped: [{ name: NASTY[0]!, why: NASTY[1]! }] }
   writeFileSync(
     join(root, 'index.html'),
-    await studentPage(page, { script: asset('player.js'), style: asset('page.css') }),
+    await studentPage(page, { script: asset('player.js'), style: asset('page.css'), icons: asset('icons.svg') }),
   )
   const whole = readFileSync(join(root, 'index.html'), 'utf8')
   // The second question's data is cut off; the third's is of a form that is not known yet.
-  const broken = [...whole.matchAll(/orthograph-lesson">([^<]+)</g)].map(m => m[1]!)
+  const broken = [...whole.matchAll(/orthograph-lesson" data-of="q\d">([^<]+)</g)].map(m => m[1]!)
   const newer = inflateRawSync(Buffer.from(broken[2]!, 'base64'))
   newer.writeUInt32BE(99, 4)
   writeFileSync(
@@ -88,7 +88,9 @@ async function open(path = '', before?: (page: Page) => Promise<unknown>) {
   await page.waitForSelector('#q1 .stage:not([hidden])')
   return page
 }
+const toFront = (page: Page, q: string) => click(page, `.strip a[data-of=${q}]`)
 async function plays(page: Page, q = '#q1') {
+  await toFront(page, q.slice(1))
   await click(page, `${q} .play`)
   await page.waitForFunction((s: string) => Number(document.querySelector<HTMLElement>(s)!.dataset.ms) > 300, {}, q)
 }
@@ -97,7 +99,7 @@ describe('a page full of hostile text', () => {
   it.each([1280, 768, 390, 360])('runs nothing of it, and fits, at %i px', async width => {
     const page = await open('', p => p.setViewport({ width, height: 800 }))
     for (let i = 1; i <= NASTY.length; i++) {
-      await page.$eval(`#q${i}`, q => q.scrollIntoView({ behavior: 'instant' }))
+      await toFront(page, `q${i}`)
       await page.waitForSelector(`#q${i} .stage:not([hidden])`)
       await page.$$eval(`#q${i} details`, all => all.forEach(d => ((d as HTMLDetailsElement).open = true)))
     }
@@ -124,7 +126,7 @@ describe('a damaged page', () => {
       ['#q2', 'cannot be read'],
       ['#q3', 'newer version'],
     ] as const) {
-      await click(page, `${q} .play`)
+      await toFront(page, q.slice(1))
       await page.waitForFunction(
         (s: string, w: string) => document.querySelector(`${s} .word`)!.textContent!.includes(w),
         {},
@@ -174,10 +176,9 @@ describe('a page that is opened twice', () => {
     for (const [i, page] of tabs.entries()) {
       await page.bringToFront()
       if (i)
-        await page.waitForFunction(() => Object.keys(localStorage).some(k => k.includes('attempt q1')), {
+        await page.waitForFunction(() => Object.keys(localStorage).some(k => k.includes('attempt ')), {
           polling: 100,
         })
-      await page.$eval('#q1', q => q.scrollIntoView({ behavior: 'instant' }))
       await page.waitForSelector('#q1 .stage:not([hidden])')
       await click(page, '#q1 .play')
       await page.waitForSelector('#q1 .turn:not([hidden])')
@@ -191,7 +192,7 @@ describe('a page that is opened twice', () => {
     for (const page of tabs)
       await page.waitForFunction(
         () => {
-          const key = Object.keys(localStorage).find(k => k.includes('attempt q1'))
+          const key = Object.keys(localStorage).find(k => k.includes('attempt '))
           return key && (JSON.parse(localStorage.getItem(key)!) as unknown[]).length === 2
         },
         { polling: 100 },

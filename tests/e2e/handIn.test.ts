@@ -170,7 +170,7 @@ describe('an explanation of her own', () => {
 describe('where she is stuck', () => {
   it('is a file that opens at its moment, with what she wrote, and leads to Proof there', async () => {
     const page = await student()
-    await page.$eval('#q2', s => s.scrollIntoView())
+    await page.$eval('.strip a[data-of=q2]', a => (a as HTMLElement).click())
     await page.waitForSelector('#q2 .stage:not([hidden])')
     await page.$eval('#q2 .at', e => {
       ;(e as HTMLInputElement).value = '4000'

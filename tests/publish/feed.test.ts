@@ -58,8 +58,8 @@ describe('a feed', () => {
       `${LINK}feed.xml`,
     ])
     expect(feed.items.map(i => [i.link, i.guid, i.isoDate])).toEqual([
-      [`${LINK}#q1`, 'f1/q1', '2026-11-20T06:05:04.000Z'],
-      [`${LINK}#q4`, 'f1/q4', AT],
+      [`${LINK}#q-q1`, 'f1/q1', '2026-11-20T06:05:04.000Z'],
+      [`${LINK}#q-q4`, 'f1/q4', AT],
     ])
     expect(feed.items[0]!.title?.startsWith(`1  ${plain}`)).toBe(true)
     expect(feed.items[0]!.description).toContain('second line')
@@ -74,8 +74,8 @@ describe('a feed', () => {
     const [first] = (await read(xml)).items
     expect(first!.chapters.$.version).toBe('1.2')
     expect(first!.chapters['psc:chapter'].map(c => [c.$.start, c.$.title.startsWith(plain), c.$.href])).toEqual([
-      ['00:00:00.000', true, `${LINK}#q1&t=0`],
-      ['00:01:01.005', false, `${LINK}#q1&t=61.005`],
+      ['00:00:00.000', true, `${LINK}#q-q1&t=0`],
+      ['00:01:01.005', false, `${LINK}#q-q1&t=61.005`],
     ])
   })
   it('gives dates as mail does (RFC 822)', () => {
@@ -86,7 +86,7 @@ describe('a feed', () => {
     const feed = await read(feedOf({ ...folio, questions: folio.questions.slice(0, 1) }, '', since, AT))
     expect([feed.link, feed.items[0]!.link, feed.items[0]!.enclosure?.url]).toEqual([
       'index.html',
-      'index.html#q1',
+      'index.html#q-q1',
       'questions/01%20gr%C3%B6%C3%9Fe.mp4',
     ])
   })

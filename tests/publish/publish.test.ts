@@ -195,10 +195,10 @@ describe('the student page', () => {
     ],
   }
   it('lets no text of the teacher become markup or script', async () => {
-    const html = await studentPage(folio, { script: 'void 0', style: 'p{}' })
+    const html = await studentPage(folio, { script: 'void 0', style: 'p{}', icons: '' })
     // Its own, and the lesson's data, which is none to run.
     expect(html.match(/<script/g)).toHaveLength(2)
-    expect(html).toContain('<script type="application/x-orthograph-lesson">AAAA</script>')
+    expect(html).toContain('<script type="application/x-orthograph-lesson" data-of="q1">AAAA</script>')
     expect(html).not.toContain('href="javascript:')
     expect(html).not.toContain('<img src=x')
     expect(html).not.toContain('onerror=alert(1)>')
@@ -206,7 +206,7 @@ describe('the student page', () => {
     expect(html).toContain(escapeHtml(NASTY))
   })
   it('has a policy that allows its own script and style and nothing else', async () => {
-    const html = await studentPage(folio, { script: 'void 0', style: 'p{}' })
+    const html = await studentPage(folio, { script: 'void 0', style: 'p{}', icons: '' })
     const policy = /http-equiv="Content-Security-Policy" content="([^"]+)"/.exec(html)![1]!
     expect(policy).toContain(`default-src 'none'`)
     expect(policy).not.toMatch(/unsafe|\*|https?:/)
@@ -214,11 +214,12 @@ describe('the student page', () => {
     expect(policy).toContain(`script-src 'sha256-${createHash('sha256').update('void 0').digest('base64')}'`)
   })
   it('has everything a student needs, with addresses that work from a folder', async () => {
-    const html = await studentPage(folio, { script: '', style: '' })
+    const html = await studentPage(folio, { script: '', style: '', icons: '' })
     expect(html).toContain('src="videos/0%201.mp4"')
     for (const part of [
       'class="speed"',
       'class="captions"',
+      'class="each"',
       'What is said and written',
       'What is asked',
       'A hint',
@@ -240,9 +241,9 @@ describe('the student page', () => {
     const questions = [closed, { ...open!, hint: { fullFrom: opens } }]
     const html = await studentPage(
       { ...folio, questions, host: { takes: true, counts: false } },
-      { script: '', style: '' },
+      { script: '', style: '', icons: '' },
     )
-    expect(html).toMatch(/<section class="closed" id="q1"[^]*<section class="question" id="q2"/)
+    expect(html).toMatch(/<section\s+class="closed"\s+id="q1"[^]*<section\s+class="question"\s+id="q2"/)
     expect(html.match(/<time datetime="2026-12-04T07:30:00.000Z">4 December 2026 at 07:30 UTC<\/time>/g)).toHaveLength(
       2,
     )

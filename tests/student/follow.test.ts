@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { holdsWords, placeAt, readAddress, saidOfSearch, turnReached } from '../../student/follow'
+import { holdsWords, placeAt, readAddress, saidOfSearch, stepEnded, turnReached } from '../../student/follow'
 
 const places = [
   { from: 0, to: 1000 },
@@ -21,6 +21,17 @@ describe('where a student is', () => {
     expect(turnReached(places, 2600, 2600)).toBe(-1)
     // Over two of them in one look, the first comes first.
     expect(turnReached(places, 500, 3500)).toBe(1)
+  })
+})
+
+describe('a step that ends', () => {
+  it('is told once, when its end is gone over; the last one ends with the lesson', () => {
+    expect([stepEnded(places, 900, 999), stepEnded(places, 900, 1000), stepEnded(places, 1000, 1400)]).toEqual([
+      -1, 0, -1,
+    ])
+    expect(stepEnded(places, 2400, 2600)).toBe(1)
+    expect(stepEnded(places, 3900, 4100)).toBe(-1)
+    expect(stepEnded([], 0, 1)).toBe(-1)
   })
 })
 
