@@ -7,6 +7,7 @@ import { saveFile } from './files'
 import { one } from './dom'
 import type { QuestionView } from './question'
 import { Replay } from './replay'
+import { SENT, sent, takesMessages } from './send'
 import { voiceClock } from './voice'
 import { VoiceRecorder } from './voiceRecorder'
 
@@ -18,7 +19,10 @@ class Explain {
   private events: TakeEvent[] = []
   private readonly ids = new Map<number[], string>()
   private voice: VoiceRecorder | null = null
-  private made: { lesson: Lesson; sound: Blob | null } | null = null
+  /** All that was recorded here, the last one last; none is lost by recording again. */
+  private readonly recordings: { lesson: Lesson; sound: Blob | null }[] = []
+  private chosen = -1
+  private isSettling = false
   private timer = 0
   private saved = true
   private readonly button
@@ -32,11 +36,18 @@ class Explain {
       if (panel.open) void this.begin()
       else if (this.voice) void this.stop()
     })
-    this.button('record').addEventListener('click', () => void (this.voice ? this.stop() : this.record()))
+    this.button('record').addEventListener('click', () => {
+      // A second press while the first is still at work means the same.
+      if (!this.isSettling) void (this.voice ? this.stop() : this.record())
+    })
     this.button('rest').addEventListener('click', () => this.rest())
     this.button('undo').addEventListener('click', () => this.attempt?.undo())
     this.button('listen').addEventListener('click', () => this.replay?.toggle())
     this.button('save').addEventListener('click', () => void this.save())
+    this.button('send').addEventListener('click', () => void this.send())
+    one<HTMLSelectElement>(panel, '.which').addEventListener('change', e => {
+      void this.choose(Number((e.target as HTMLSelectElement).value))
+    })
     addEventListener('beforeunload', e => {
       if (!this.saved) e.preventDefault()
     })
@@ -50,17 +61,17 @@ class Explain {
   private async begin() {
     this.view.replay?.pause()
     const lesson = this.view.open()?.lesson
-    if (lesson && !this.made) this.sheet(this.lessonOf(lesson, 0))
+    if (lesson && !this.made) this.sheet(this.lessonOf(lesson, 0, []))
     this.show()
   }
 
   /** The lesson's page with what she wrote. */
-  private lessonOf({ views }: Lesson, duration: number): Lesson {
+  private lessonOf({ views }: Lesson, duration: number, events: readonly TakeEvent[]): Lesson {
     const [first] = views
     return {
       duration,
       first: first!.frame,
-      events: this.events,
+      events,
       always: [],
       eased: [],
       views: [first!],
@@ -114,12 +125,12 @@ class Explain {
     if (!lesson) return
     this.view.replay?.pause()
     this.replay?.pause()
-    this.button('record').disabled = true
-    this.made = null
+    this.isSettling = true
     this.events = []
     this.ids.clear()
-    const { attempt } = this.sheet(this.lessonOf(lesson, 0))
+    const { attempt } = this.sheet(this.lessonOf(lesson, 0, []))
     const { voice, refused } = await VoiceRecorder.open()
+    this.isSettling = false
     this.voice = voice
     this.saved = false
     this.say(refused ? 'The microphone cannot be used here; your writing is recorded without it.' : '')
@@ -149,12 +160,24 @@ class Explain {
     this.close = null
     const duration = Math.max(1, voice.time())
     this.voice = null
+    this.isSettling = true
+    this.show()
     const sound = await voice.stop()
-    const lesson = this.lessonOf(this.view.replay!.lesson, duration)
-    this.made = { lesson, sound }
-    const clock = sound && (await voiceClock(await sound.arrayBuffer(), duration))
+    this.recordings.push({ lesson: this.lessonOf(this.view.replay!.lesson, duration, this.events), sound })
+    this.isSettling = false
+    await this.choose(this.recordings.length - 1)
+  }
+
+  private get made() {
+    return this.recordings[this.chosen]
+  }
+  /** Shows one of those that were recorded. */
+  private async choose(index: number) {
+    this.chosen = index
+    const { lesson, sound } = this.made!
+    const clock = sound && (await voiceClock(await sound.arrayBuffer(), lesson.duration))
     this.sheet(lesson, clock ?? undefined)
-    this.replay!.seek(duration)
+    this.replay!.seek(lesson.duration)
     this.show()
   }
 
@@ -167,22 +190,31 @@ class Explain {
   private show() {
     const on = this.voice !== null
     const record = this.button('record')
-    record.disabled = false
+    record.disabled = this.isSettling
     record.textContent = on ? 'Stop' : this.made ? 'Record again' : 'Record'
     this.panel.classList.toggle('on', on)
     this.button('rest').hidden = !on
     this.button('rest').textContent = this.voice?.resting ? 'Go on' : 'Pause'
     this.button('undo').hidden = !on
     this.button('undo').disabled = !this.attempt?.canUndo
-    this.button('listen').hidden = !this.made
-    one(this.panel, '.after').hidden = !this.made
+    const isThere = this.made !== undefined && !on
+    this.button('listen').hidden = !isThere
+    this.button('send').hidden = !takesMessages
+    one(this.panel, '.after').hidden = !isThere
+    const which = one<HTMLSelectElement>(this.panel, '.which')
+    which.replaceChildren(
+      ...this.recordings.map(
+        ({ lesson }, i) => new Option(`recording ${i + 1}, ${clockTime(lesson.duration)}`, String(i)),
+      ),
+    )
+    which.value = String(this.chosen)
+    one(this.panel, '.choose').hidden = !isThere || this.recordings.length < 2
   }
 
-  private async save() {
-    if (!this.made) return
-    const { lesson, sound } = this.made
+  private async handIn(): Promise<Explanation> {
+    const { lesson, sound } = this.made!
     const data = await deflated(encodeLesson(lesson))
-    const handIn: Explanation = {
+    return {
       form: 'orthograph-explanation',
       version: HAND_IN_VERSION,
       ...this.view.named,
@@ -191,12 +223,31 @@ class Explain {
       data: base64(data),
       sound: sound && { mime: sound.type, data: base64(new Uint8Array(await sound.arrayBuffer())) },
     }
-    const name = `explained-${handIn.number.replace(/[^\w-]+/g, '')}.json`
+  }
+
+  private async save() {
+    if (!this.made) return
+    const handIn = await this.handIn()
+    const name = `${['explained', handIn.number, handIn.by].map(plainName).filter(Boolean).join('-')}.json`
     saveFile(name, handIn)
     this.saved = true
     this.say(`Saved as ${name}. Hand it to your teacher in your own way.`)
   }
+
+  private async send() {
+    if (!this.made) return
+    const button = this.button('send')
+    button.disabled = true
+    this.say('It is being sent.')
+    const answer = await sent(await this.handIn())
+    button.disabled = false
+    if (answer === SENT) this.saved = true
+    this.say(answer)
+  }
 }
+
+/** A part of a file's name: letters of any script, digits, hyphens. */
+const plainName = (text: string) => text.replace(/[^\p{L}\p{N}-]+/gu, '-').replace(/^-+|-+$/g, '')
 
 /** A student's own explanation of a question. */
 export const explain = (view: QuestionView): Explain =>

@@ -4,12 +4,14 @@ import { copy } from './files'
 import { Front } from './front'
 import { forget, kept } from './kept'
 import { keys } from './keys'
+import { lockScreen } from './lockScreen'
 import { keptByIds, look, mine } from './mine'
 import { countPlays } from './plays'
 import { practice } from './practice'
 import { QuestionView } from './question'
 import { search } from './search'
 import { SharedSettings } from './settings'
+import { sinceLastVisit } from './since'
 import { stuck } from './stuck'
 
 /** The student page's own script. It reads what it needs from the page and never makes markup from text. */
@@ -24,6 +26,7 @@ const front = new Front(views)
 for (const view of views) {
   view.onPlay = () => {
     for (const other of views) if (other !== view) other.replay?.pause()
+    lockScreen(view)
   }
   stuck(view)
   explain(view)
@@ -44,6 +47,13 @@ mine(() => {
   isCleared = true
   for (const view of views) view.replay?.pause()
 })
+sinceLastVisit(
+  views.map(({ section, progress }) => ({
+    number: section.dataset.number ?? '',
+    changed: section.dataset.changed,
+    hasSeen: progress.state !== 'unseen',
+  })),
+)
 // Moments in her own time.
 for (const time of all<HTMLTimeElement>(document, 'time[datetime]'))
   time.textContent = new Date(time.dateTime).toLocaleString('en-GB', { dateStyle: 'long', timeStyle: 'short' })

@@ -172,7 +172,7 @@ export class QuestionView {
     const line = one(this.section, '.cc')
     const { captions } = this.settings.now
     line.hidden = !captions || !this.said.length
-    put(line, captions && i >= 0 ? (this.said[i]!.textContent ?? '') : '')
+    put(line, captions && i >= 0 ? (this.said[i]!.textContent ?? '').trim() : '')
   }
 
   async toggle(): Promise<void> {

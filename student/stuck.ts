@@ -3,27 +3,7 @@ import { clockTime } from '../core/publish/names'
 import { copy, saveFile } from './files'
 import { one } from './dom'
 import type { QuestionView } from './question'
-
-/** Whether the host that the page stands on takes messages to the teacher; from a folder there is none. */
-const takesMessages = document.documentElement.dataset.takes === 'messages' && /^https?:/.test(location.protocol)
-const SENT = 'Sent. Your teacher answers in class, or on this page.'
-const KEEP = 'Save it as a file, and hand it in your own way.'
-/** What is said when the host does not take it, by its answer. */
-const REFUSED: Record<number, string> = {
-  413: `What you wrote on the picture is too much to be sent. Send it without that, or: ${KEEP.toLowerCase()}`,
-  429: 'Many are asking at this moment. Try again in a minute.',
-  507: `Your teacher’s inbox is full. ${KEEP}`,
-}
-
-/** Sends a message. @returns what to say */
-async function sent(message: Stuck): Promise<string> {
-  try {
-    const { ok, status } = await fetch('messages', { method: 'POST', body: JSON.stringify(message) })
-    return ok ? SENT : (REFUSED[status] ?? `It could not be sent. ${KEEP}`)
-  } catch {
-    return `It could not be sent: there is no connection. ${KEEP}`
-  }
-}
+import { SENT, sent, takesMessages } from './send'
 
 /** "I am stuck here": the question, the moment, the step, what stands on the board, and, if she wants, her attempt. */
 export function stuck(view: QuestionView): void {

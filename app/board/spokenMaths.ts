@@ -1,31 +1,5 @@
-/**
- * Elements of MathML Core that a typed line can be made of; a file from elsewhere may bring others, and they are left
- * out.
- */
-const KNOWN = new Set([
-  'math',
-  'mrow',
-  'mi',
-  'mn',
-  'mo',
-  'mtext',
-  'mspace',
-  'mfrac',
-  'msqrt',
-  'mroot',
-  'msup',
-  'msub',
-  'msubsup',
-  'mover',
-  'munder',
-  'munderover',
-  'mstyle',
-  'mpadded',
-  'menclose',
-  'mtable',
-  'mtr',
-  'mtd',
-])
+import { MATHML_ELEMENTS } from '#core/maths'
+
 const MATHML = 'http://www.w3.org/1998/Math/MathML'
 
 /** MathML as elements of the page: known elements and their text, no attributes. @returns null when it is not MathML */
@@ -35,7 +9,7 @@ export function spokenMaths(mathml: string): Element | null {
 }
 
 function copy(from: Element): Element | null {
-  if (!KNOWN.has(from.localName)) return null
+  if (!MATHML_ELEMENTS.has(from.localName)) return null
   const to = document.createElementNS(MATHML, from.localName)
   for (const child of from.childNodes) {
     if (child.nodeType === Node.TEXT_NODE) to.append(child.textContent ?? '')

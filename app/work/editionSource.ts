@@ -2,6 +2,7 @@ import { takesIn } from '#core/cut'
 import type { EditionSource, TakeLog } from '#core/edition'
 import { namerOf, parterOf } from '#core/edition/proofing'
 import { Trouble, type Ledger, type Page, type Question, type Take } from '#core/folio'
+import { speechOf } from '#core/sound'
 import type { TakeEvent } from '#core/take'
 import { loadSound } from '../data/takes'
 
@@ -31,8 +32,14 @@ export async function sourceOf(
       )
     others[id] = { take: other, events: await logOf(id) }
   }
+  const speech: Record<string, { from: number; to: number }[]> = {}
+  for (const id of takesIn(ledger)) {
+    const sound = await loadSound(id)
+    if (sound) speech[id] = speechOf(sound.peaks)
+  }
   return {
     take,
+    speech,
     events: await logOf(take.id),
     ledger,
     pages,

@@ -13,6 +13,9 @@ import {
   shownAt,
   sidecars,
   studentPage,
+  writtenIn,
+  handedNow,
+  type ClosedQuestion,
   type ListedQuestion,
   type PublishedFolio,
   type PublishedQuestion,
@@ -117,14 +120,19 @@ export async function studentSite(
   for (const [i, moment] of moments.entries()) {
     const from = i === 0 ? null : new Date(moment).toISOString()
     const cuts: SiteCut[] = []
-    const listed = questions.map(q => {
+    const listed: ListedQuestion[] = []
+    for (const q of questions) {
       const one = made.get(cutName(q, shownAt(q, moment)))
       if (one) {
         add(one.files, from)
         cuts.push(one)
       }
-      return one?.published ?? closedOf(q, shownAt(q, moment))
-    })
+      const changed = changedAt(folio, q, options.host?.changed ?? undefined, moment)
+      listed.push({
+        ...(one?.published ?? (await closedOf(folio, q, shownAt(q, moment)))),
+        ...(changed ? { changed } : {}),
+      })
+    }
     const page = pageOf(folio, listed, worksheets, options.host)
     if (calendar) page.calendar = calendar
     page.feed = FEED
@@ -189,10 +197,11 @@ export async function studentPreview(
   try {
     const now = Date.now()
     const made = await madeCuts(folio, questions, takes, [now], { ...options, videos: [] }, place)
-    const listed = questions.map(q => {
+    const listed: ListedQuestion[] = []
+    for (const q of questions) {
       const shown = shownAt(q, now)
-      return made.get(cutName(q, shown))?.published ?? closedOf(q, shown)
-    })
+      listed.push(made.get(cutName(q, shown))?.published ?? (await closedOf(folio, q, shown)))
+    }
     const page = pageOf(folio, listed, [], undefined)
     const bare = await studentPage(page, { script: '', style: style.replaceAll('url(fonts/', 'url(/fonts/'), icons })
     // The application's own policy holds for it.
@@ -211,12 +220,26 @@ interface MadeCut extends SiteCut {
 }
 type Place = (path: string, data: Blob) => string
 const cutName = ({ id }: Question, { cut }: Shown) => `${cut} ${id}`
-const closedOf = ({ id, number, title }: Question, { next }: Shown) => ({
-  id,
-  number,
-  title,
+const closedOf = async (folio: Folio, question: Question, { next }: Shown): Promise<ClosedQuestion> => ({
+  id: question.id,
+  number: question.number,
+  title: question.title,
+  print: await printOf(folio, question),
   opens: new Date(next!).toISOString(),
 })
+
+/**
+ * Since when students have a question as it is, ISO: since the first of the versions that have it so, else since now; at
+ * `moment`, not before it was released.
+ */
+function changedAt(folio: Folio, question: Question, now: string | undefined, moment: number): string | undefined {
+  const [as] = handedNow([question], folio)
+  const versions = folio.published?.versions ?? []
+  const other = versions.findLastIndex(({ of }) => of.find(h => h.questionId === question.id)?.made !== as?.made)
+  const since = versions[other + 1]?.at ?? now
+  const { fullFrom } = question.release ?? {}
+  return since && fullFrom && since < fullFrom && Date.parse(fullFrom) <= moment ? fullFrom : since
+}
 
 /**
  * Cuts as they were made last, while their questions are the same: what is published once more is made anew only where it
@@ -358,9 +381,10 @@ async function wordsOf(folio: Folio, { question, cut, edition, lesson, data }: M
     lesson: base64(data),
     ...(lesson.sound ? { sound: lesson.sound } : {}),
     duration: edition.duration,
-    chapters: lesson.steps.map(({ t, title, part, also }) => ({
+    chapters: lesson.steps.map(({ t, title, part, also }, i) => ({
       t,
       title,
+      written: writtenIn(edition.contentIn(edition.time.steps[i]!)),
       ...(part ? { part } : {}),
       ...(also ? { also } : {}),
     })),

@@ -28,6 +28,8 @@ export interface EditionSource extends TakeLog {
   ledger: Ledger
   pages: readonly Page[]
   others?: Readonly<Record<string, TakeLog>>
+  /** Where somebody speaks in each take, take ms, by the takes' ids; as far as their sound was listened to. */
+  speech?: Readonly<Record<string, readonly Stretch[]>>
   /** What a step is called, where it is not named by the teacher alone. */
   namer?: (edition: Edition, step: CutStep) => string
   /** The parts of the question that its steps belong to, by their places in its order; none where it has none. */
@@ -244,7 +246,19 @@ export class Edition {
       .map(({ t, title, part }) => ({ t, title: part ? `Part ${part}` : title, ...(part ? { part } : {}) }))
   }
   captions(): Cue[] {
-    return captionsOf(this.time, s => this.nameOf(s))
+    return captionsOf(this.time, s => this.nameOf(s), this.spoken())
+  }
+  /** Where somebody is heard to speak, lesson ms, ascending; empty where that is not known. */
+  spoken(): Stretch[] {
+    const { speech } = this.source
+    if (!speech) return []
+    return this.soundPlan().flatMap(({ at, ms, take, from }) =>
+      from === null
+        ? []
+        : (speech[take] ?? [])
+            .filter(s => s.to > from && s.from < from + ms)
+            .map(s => ({ from: at + Math.max(0, s.from - from), to: at + Math.min(ms, s.to - from) })),
+    )
   }
   /** The pauses for the student. */
   turns(): CutTurn[] {

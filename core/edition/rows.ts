@@ -1,6 +1,7 @@
 import { stepName } from '../cut/ledger'
 import type { CutStep } from '../cut/cut'
 import type { Part } from '../folio/model'
+import type { OptionThing } from '../folio/thing'
 import { layGuide } from '../guides'
 import { withoutColours } from '../maths'
 import type { Edition } from './edition'
@@ -72,11 +73,15 @@ function derived(edition: Edition, { step, index, from, to }: CutStep, parts: re
   return part ? `${part}, step ${index + 1}` : stepName(step, index)
 }
 
+const OPTION_STATES = { out: 'is out', stays: 'stays', answer: 'is the answer' }
+/** What was decided of an option, with the reason where one was given: "B is out: too small". */
+export const optionInWords = ({ label, state, reason }: OptionThing): string =>
+  `${label} ${OPTION_STATES[state]}${reason ? `: ${reason}` : ''}`
+
 /** What was placed or revealed there, the most telling first; empty where it was only written. */
 function whatOf({ things, moves, turn }: StepContent): string {
   const option = things.findLast(t => t.kind === 'option')
-  if (option?.kind === 'option')
-    return `${option.label} ${{ out: 'is out', stays: 'stays', answer: 'is the answer' }[option.state]}${option.reason ? `: ${option.reason}` : ''}`
+  if (option?.kind === 'option') return optionInWords(option)
   const line = things.find(t => t.kind === 'line')
   if (line?.kind === 'line') return withoutColours(line.source)
   const [move] = moves

@@ -36,18 +36,17 @@ export const StuckForm = z.object({
   stepIndex: z.number().int().min(0).max(1e6),
   attempt: z.array(Line).max(20_000).optional(),
 }) satisfies z.ZodType<Stuck>
-const HandIn = z.discriminatedUnion('form', [
-  StuckForm,
-  z.object({
-    form: z.literal('orthograph-explanation'),
-    ...named,
-    by: text(80),
-    data: text(MOST_HAND_IN),
-    sound: z
-      .object({ mime: z.string().regex(/^audio\/[\w.+-]+(;\s*codecs=[\w.,"-]+)?$/), data: text(MOST_HAND_IN) })
-      .nullable(),
-  }) satisfies z.ZodType<Explanation>,
-])
+/** An explanation of her own: ink and, where there was a microphone, her voice. */
+export const ExplanationForm = z.object({
+  form: z.literal('orthograph-explanation'),
+  ...named,
+  by: text(80),
+  data: text(MOST_HAND_IN),
+  sound: z
+    .object({ mime: z.string().regex(/^audio\/[\w.+-]+(;\s*codecs=[\w.,"-]+)?$/), data: text(MOST_HAND_IN) })
+    .nullable(),
+}) satisfies z.ZodType<Explanation>
+const HandIn = z.discriminatedUnion('form', [StuckForm, ExplanationForm])
 
 /** What a student handed in, read: a question about a moment, or an explanation that can be played. */
 export type ReadHandIn = { name: string; question: Question } & (

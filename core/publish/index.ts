@@ -1,5 +1,6 @@
 export * from './names'
 export * from './page'
+export { writtenIn, type WrittenLine } from './written'
 export * from './folioFile'
 export * from './handIn'
 export * from './releases'

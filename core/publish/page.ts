@@ -4,6 +4,7 @@ import type { Plan } from '../folio/model'
 import { attributes, html, trusted, type Html } from './html'
 import { pageFooter, pageHead, practiceSection } from './pageParts'
 import { questionSection } from './questionSection'
+import type { WrittenLine } from './written'
 
 /** What students get of one question. Times in cut ms. */
 export interface PublishedQuestion {
@@ -13,6 +14,8 @@ export interface PublishedQuestion {
   title: string
   /** Its places, from 1, in versions that students had before: addresses were of places then. */
   places?: number[]
+  /** Since when students have it as it is, ISO; where the host keeps versions. */
+  changed?: string
   /** Its replay: base64 of its deflated lesson (core/lesson). */
   lesson: string
   /** The replay's sound, for where scripts are off. */
@@ -21,8 +24,8 @@ export interface PublishedQuestion {
   video?: { path: string; mime: string; bytes: number }
   poster?: string
   duration: number
-  /** With what was typed in them, for search. */
-  chapters: (Chapter & { also?: string })[]
+  /** With what was typed in them, for search, and what was written, line by line. */
+  chapters: (Chapter & { also?: string; written?: WrittenLine[] })[]
   captions: Cue[]
   /** Where the student is asked to try. */
   turns: CutTurn[]
@@ -40,11 +43,16 @@ export interface PublishedQuestion {
   hint?: { fullFrom: string }
 }
 
-/** A question of which students get nothing yet. @property opens when they do, ISO */
+/**
+ * A question of which students get no solution yet. @property opens when they do, ISO @property print what is printed of
+ * it, line by line
+ */
 export interface ClosedQuestion {
   id: string
   number: string
   title: string
+  print?: string[]
+  changed?: string
   opens: string
 }
 export type ListedQuestion = PublishedQuestion | ClosedQuestion

@@ -29,6 +29,7 @@ export const pageHead = (folio: PublishedFolio): Html =>
         <ol id="hits" hidden></ol>
       </div>
     </header>
+    <p class="since" role="status" hidden></p>
     <p class="greeting">
       <button type="button" id="go-on" hidden></button>
       <span id="kept-word" role="status" hidden></span>

@@ -39,13 +39,15 @@ const closedSection = (q: ClosedQuestion, id: string) =>
     data-number="${q.number}"
     data-question="${q.id}">
     ${heading(q)}
-    <p>Its solution is here from ${moment(q.opens)} on.</p>
+    <div class="print">${printed(q.print)}</div>
+    <p class="opens">Its solution is here from ${moment(q.opens)} on.</p>
   </section>`
 
 function openSection(q: PublishedQuestion, id: string): Html {
   const data = attributes({
     'data-number': q.number,
     'data-question': q.id,
+    'data-changed': q.changed,
     'data-places': q.places?.join(' ') || undefined,
     'data-sound': q.sound?.path,
   })
@@ -199,6 +201,10 @@ const explain = (q: PublishedQuestion, id: string) =>
       <button type="button" class="listen" hidden>Listen</button>
       <span class="at-mine">${clockTime(0)}</span>
     </p>
+    <p class="row choose" hidden>
+      <label for="${id}-which">Which</label>
+      <select id="${id}-which" class="which"></select>
+    </p>
     <p class="row after" hidden>
       <label for="${id}-by">Your name</label>
       <input id="${id}-by" class="by" maxlength="80" autocomplete="off" />
@@ -208,12 +214,14 @@ const explain = (q: PublishedQuestion, id: string) =>
     <p class="done" role="status"></p>
   </details>`
 
+const printed = (print: readonly string[] = []) => print.filter(line => line.trim()).map(line => html`<p>${line}</p>`)
+
 function askedFor({ print }: PublishedQuestion): Html | null {
-  const lines = print.filter(line => line.trim())
+  const lines = printed(print)
   if (!lines.length) return null
   return html`<details class="print">
     <summary>What is asked</summary>
-    ${lines.map(line => html`<p>${line}</p>`)}
+    ${lines}
   </details>`
 }
 

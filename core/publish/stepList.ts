@@ -1,6 +1,7 @@
 import { attributes, html, type Html } from './html'
 import { clockTime } from './names'
 import type { PublishedQuestion } from './page'
+import { writtenLine } from './written'
 
 /** The steps, those of one part together. */
 export function stepList(q: PublishedQuestion): Html[] {
@@ -51,7 +52,7 @@ export function transcript(q: PublishedQuestion): Html {
       html`<section class="told-step" data-t="${Math.round(c.t)}">
         <h3>${clockTime(c.t)} ${c.title}</h3>
         <p>${words(i)}</p>
-        ${c.also && html`<p class="written">Written: ${c.also}</p>`}
+        ${(c.written ?? []).map(writtenLine)}
       </section>`,
   )}`
 }

@@ -26,6 +26,9 @@ export interface SiteLimits {
   messages: number
   messagesAMinute: number
   messageBytes: number
+  /** Explanations with a voice among them, and bytes of one. */
+  explanations: number
+  explanationBytes: number
 }
 
 export const LIMITS: SiteLimits = {
@@ -42,6 +45,8 @@ export const LIMITS: SiteLimits = {
   messages: 1000,
   messagesAMinute: 60,
   messageBytes: 0.5 * MB,
+  explanations: 60,
+  explanationBytes: 4 * MB,
 }
 
 /** Counts what happens within a minute. */

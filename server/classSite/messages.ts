@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import type { Storage } from 'unstorage'
-import { StuckForm } from '../../core/publish/handIn'
+import { ExplanationForm, StuckForm } from '../../core/publish/handIn'
 import { Rates, type SiteLimits } from './limits'
 import { Refusal } from './refusal'
 
@@ -11,7 +11,10 @@ export interface Message {
   text: string
 }
 
-/** Where students are stuck: messages under a publication, until the teacher puts them away. */
+/** What explanations are told by in their names. */
+const EXPLAINED = '-explained'
+
+/** Where students are stuck, and what they explain themselves: messages under a publication, until the teacher puts them away. */
 export class Messages {
   private readonly rates: Rates
 
@@ -24,9 +27,9 @@ export class Messages {
   }
 
   /**
-   * Takes a message; what is no question about a moment is refused.
+   * Takes a message; what is neither a question about a moment nor an explanation is refused.
    * @param body reads it, and bounds it
-   * @throws Refusal 400, 429, 507 (the inbox is full)
+   * @throws Refusal 400, 413, 429, 507 (the inbox is full)
    */
   async take(id: string, body: () => Promise<string>): Promise<void> {
     const wait = this.rates.take(id)
@@ -38,10 +41,16 @@ export class Messages {
     } catch {
       throw new Refusal(400, 'This is no message')
     }
-    if (!StuckForm.safeParse(read).success) throw new Refusal(400, 'This is no message')
-    if ((await this.keys(id)).length >= this.limits.messages) throw new Refusal(507, 'The inbox is full')
+    const isExplained = ExplanationForm.safeParse(read).success
+    if (!isExplained && !StuckForm.safeParse(read).success) throw new Refusal(400, 'This is no message')
+    if (!isExplained && Buffer.byteLength(text) > this.limits.messageBytes)
+      throw new Refusal(413, 'Too much for a message')
+    const keys = await this.keys(id)
+    const explained = keys.filter(k => k.endsWith(EXPLAINED)).length
+    if (keys.length >= this.limits.messages || (isExplained && explained >= this.limits.explanations))
+      throw new Refusal(507, 'The inbox is full')
     const at = new Date(this.now()).toISOString()
-    const name = `${at.replace(/[:.]/g, '-')}-${randomBytes(4).toString('hex')}`
+    const name = `${at.replace(/[:.]/g, '-')}-${randomBytes(4).toString('hex')}${isExplained ? EXPLAINED : ''}`
     // As text of its own: what the storage makes of numbers and lists is not asked for.
     await this.storage.setItem(`pub:${id}:m:${name}`, { at, text })
   }

@@ -72,7 +72,8 @@ async function told({ site, request, response }: Asked, id: string, path: 'messa
     throw error
   }
   if (!(await site.find(id, 'index.html'))) throw new Refusal(404, 'Nothing is published here', { Connection: 'close' })
-  if (path === 'messages') await site.messages.take(id, () => readText(request, site.limits.messageBytes)).catch(close)
+  if (path === 'messages')
+    await site.messages.take(id, () => readText(request, site.limits.explanationBytes)).catch(close)
   else site.plays.note(id, await site.counted(id), await readJson(request))
   response.writeHead(204, COMMON).end()
 }

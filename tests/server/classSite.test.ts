@@ -387,7 +387,7 @@ describe('what students tell', () => {
     id = '',
     own: ClassSite
   beforeAll(async () => {
-    own = siteWith({ messagesAMinute: 10, messages: 12 })
+    own = siteWith({ messagesAMinute: 10, messages: 12, explanations: 2 })
     const publication = await begun(own)
     id = publication.id
     await publication.version('page')
@@ -404,6 +404,23 @@ describe('what students tell', () => {
     expect(JSON.parse(message!.text)).toEqual(JSON.parse(stuck))
     await own.messages.remove(id, '../head')
     await own.messages.remove(id, message!.id)
+    expect(await own.messages.all(id)).toEqual([])
+  })
+  it('is an explanation with her voice as well, of which there are a few at most', async () => {
+    const { lesson, question, number, version } = aStuck({})
+    const named = { version, lesson, question, number, says: '', by: 'Ada' }
+    const sound = { mime: 'audio/webm;codecs=opus', data: 'A'.repeat(1_000_000) }
+    const explained = JSON.stringify({ form: 'orthograph-explanation', ...named, data: 'AAAA', sound })
+    const answers = []
+    for (let i = 0; i < 3; i++) answers.push((await post(`/${id}/messages`, explained)).status)
+    expect(answers).toEqual([204, 204, 507])
+    // A question about a moment has its own, smaller bound.
+    expect((await post(`/${id}/messages`, stuck.replace('Why', 'y'.repeat(600_000)))).status).toBeGreaterThanOrEqual(
+      400,
+    )
+    const all = await own.messages.all(id)
+    expect(all.map(m => (JSON.parse(m.text) as { by: string }).by)).toEqual(['Ada', 'Ada'])
+    for (const { id: message } of all) await own.messages.remove(id, message)
     expect(await own.messages.all(id)).toEqual([])
   })
   it('is refused with a word where it is no message, too large, too often, from elsewhere or about nothing', async () => {
