@@ -187,7 +187,8 @@ export class Replay {
       if (duration - this.at < 250) this.at = duration
       this.pause()
     } else this.run()
-    this.last = this.at
+    // A sound that was sought may tell an earlier time at first; what was gone over is not gone over again.
+    this.last = Math.max(this.last, this.at)
     this.show()
   }
 

@@ -1,3 +1,5 @@
+import type { NothingThere } from './ownPage'
+
 /**
  * What a request is answered with when it cannot be met: an HTTP status, a word, and headers that help to do it right.
  */
@@ -6,6 +8,8 @@ export class Refusal extends Error {
     readonly statusCode: number,
     message: string,
     readonly headers: Record<string, string> = {},
+    /** Why there is nothing at an address, for a page that says so. */
+    readonly nothing?: NothingThere,
   ) {
     super(message)
   }

@@ -5,6 +5,7 @@ import { readJson, readText } from '../body'
 import { Held } from './contents'
 import { COMMON, isKnown, mayRange, policyOf, rangeOf } from './http'
 import { findOld, sendOld } from './old'
+import { ownPage, OWN_POLICY, type NothingThere } from './ownPage'
 import { Refusal, refusalOf } from './refusal'
 import type { ClassSite, Found } from './store'
 
@@ -19,7 +20,13 @@ export function classSiteListener(site: ClassSite, old: string | null = null) {
   return (request: IncomingMessage, response: ServerResponse): void => {
     answer({ site, old, zipped, request, response }).catch((error: unknown) => {
       if (response.headersSent) return response.destroy()
-      const { statusCode, message, headers } = refusalOf(error) ?? new Refusal(500, 'Something went wrong')
+      const { statusCode, message, headers, nothing } = refusalOf(error) ?? new Refusal(500, 'Something went wrong')
+      const wantsPage = request.method === 'GET' && request.headers.accept?.includes('text/html')
+      if (wantsPage && (nothing || statusCode === 500)) {
+        const own = { 'Content-Type': 'text/html; charset=utf-8', 'Content-Security-Policy': OWN_POLICY }
+        response.writeHead(statusCode, { ...COMMON, ...own, ...headers }).end(ownPage(nothing ?? { why: 'fault' }))
+        return
+      }
       response
         .writeHead(statusCode, { ...COMMON, 'Content-Type': 'text/plain; charset=utf-8', ...headers })
         .end(request.method === 'HEAD' ? undefined : message)
@@ -53,11 +60,23 @@ async function answer(asked: Asked) {
   const earlier = old && (await findOld(old, id, path))
   if (earlier && rest === undefined) throw new Refusal(301, 'It stands here', { Location: `/${id}/` })
   if (earlier) return sendOld(request, response, earlier)
-  const opens = path === 'index.html' ? await site.opensAt(id) : null
+  const nothing = await nothingAt(site, id, path)
   throw new Refusal(
     404,
-    opens ? `This opens on ${opens.replace('T', ' at ').slice(0, 19)} UTC` : 'Nothing is published here',
+    nothing.why === 'closed'
+      ? `This opens on ${nothing.opens.replace('T', ' at ').slice(0, 19)} UTC`
+      : 'Nothing is published here',
+    {},
+    nothing,
   )
+}
+
+/** Why there is nothing at an address. */
+async function nothingAt(site: ClassSite, id: string, path: string): Promise<NothingThere> {
+  if (path !== 'index.html') return { why: 'unknown' }
+  const opens = await site.opensAt(id)
+  if (opens) return { why: 'closed', opens }
+  return { why: (await site.isTakenAway(id)) ? 'taken-away' : 'unknown' }
 }
 
 /** What a page tells: a message to the teacher, or that a question is played. Only pages of this site may. */

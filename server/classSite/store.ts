@@ -267,6 +267,12 @@ export class ClassSite {
     return first && released(first) > this.now() ? first.from : null
   }
 
+  /** Whether students had it, and it was taken away. */
+  async isTakenAway(id: string): Promise<boolean> {
+    const head = await this.head(id)
+    return head !== null && head.current === null && head.versions.length > 0
+  }
+
   private version(id: string, version: string): Promise<SiteVersion | null> {
     return this.versions.get(`${id}:${version}`, async () =>
       SiteVersion.nullable().parse(await this.storage.getItem(`pub:${id}:v:${version}`)),

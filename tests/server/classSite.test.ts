@@ -299,6 +299,27 @@ describe('what students are sent', () => {
       headers.get('content-type'),
     ]).toEqual(['nosniff', 'no-referrer', 'text/html; charset=utf-8'])
   })
+  it('says in a page of its own, kindly and with nothing else in it, why there is nothing', async () => {
+    const asked = { accept: 'text/html,*/*' }
+    const unknown = await get('/0123456789abcdef/', asked)
+    const html = await unknown.text()
+    expect([unknown.status, unknown.headers.get('content-type')]).toEqual([404, 'text/html; charset=utf-8'])
+    expect(html).toContain('No lesson stands at this address.')
+    // Its few lines of script and style are named in its policy, by the hash that a browser makes of them.
+    const policy = unknown.headers.get('content-security-policy')!
+    for (const kind of ['script', 'style']) {
+      const text = new RegExp(`<${kind}>([^]*?)</${kind}>`).exec(html)![1]!
+      expect(policy).toContain(`${kind}-src 'sha256-${createHash('sha256').update(text).digest('base64')}'`)
+    }
+    expect(html).not.toMatch(/(src|href)="(?!data:)/)
+    const own = await begun()
+    const first = await own.version('a page')
+    await site.show(own.id, null, first)
+    const gone = await get(`/${own.id}/`, asked)
+    expect([gone.status, await gone.text()]).toEqual([404, expect.stringContaining('has taken this lesson away')])
+    // Who asks for no page gets a word.
+    expect(await (await get('/0123456789abcdef/')).text()).toBe('Nothing is published here')
+  })
   it('is packed where that helps, and told apart', async () => {
     const packed = await get(`/${id}/`, { 'accept-encoding': 'gzip' })
     expect([packed.headers.get('content-encoding'), packed.headers.get('vary')]).toEqual(['gzip', 'Accept-Encoding'])
