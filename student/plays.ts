@@ -2,26 +2,34 @@ import { all, one } from './dom'
 import type { QuestionView } from './question'
 
 /**
- * Where the teacher asks for it and the host counts: that a question was played, once on this page, and that a step was
- * gone back to. Nothing tells who it was.
+ * Where the teacher asks for it and the host counts: that a question was played, seen to its end, got or not yet, once
+ * each on this page; that a step was gone back to, and at which step she left. Nothing tells who it was.
  */
 export function countPlays(view: QuestionView): void {
   if (document.documentElement.dataset.counts !== 'plays' || !/^https?:/.test(location.protocol)) return
   const { question } = view.named
-  const tell = (value: object) =>
-    void fetch('plays', { method: 'POST', body: JSON.stringify({ question, ...value }), keepalive: true }).catch(
-      () => {},
-    )
-  let told = false
-  one(view.section, '.play').addEventListener('click', () => {
-    if (!told) tell({})
-    told = true
+  const told = new Set<string>()
+  const tell = (value: object) => {
+    const body = JSON.stringify({ question, ...value })
+    if (told.has(body)) return
+    told.add(body)
+    void fetch('plays', { method: 'POST', body, keepalive: true }).catch(() => {})
+  }
+  one(view.section, '.play').addEventListener('click', () => tell({}))
+  view.onEnded = () => tell({ what: 'ended' })
+  view.onGot = how => tell({ what: how === 'got it' ? 'got' : 'not-yet' })
+  addEventListener('pagehide', () => {
+    const { replay, progress } = view
+    if (replay && replay.time > 0 && progress.state === 'begun') tell({ step: replay.step, what: 'left' })
   })
   const seen = new Set<number>()
   all(view.section, '.steps button').forEach((button, step) =>
     button.addEventListener('click', () => {
       // The first time it is looked up; from then on it is repeated.
-      if (seen.has(step)) tell({ step })
+      if (seen.has(step))
+        void fetch('plays', { method: 'POST', body: JSON.stringify({ question, step }), keepalive: true }).catch(
+          () => {},
+        )
       seen.add(step)
     }),
   )

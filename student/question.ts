@@ -45,6 +45,9 @@ export class QuestionView {
   /** Told when it begins to play, and when more of it has been seen. */
   onPlay: () => void = () => {}
   onProgress: () => void = () => {}
+  /** Told when it has been seen to its end, and what she says of it. */
+  onEnded: () => void = () => {}
+  onGot: (how: 'got it' | 'not yet') => void = () => {}
 
   constructor(
     readonly section: HTMLElement,
@@ -125,7 +128,11 @@ export class QuestionView {
   private tell(t: number) {
     const { section, replay } = this
     const now = performance.now()
-    if (this.progress.reach(t)) this.reveal()
+    const before = this.progress.state
+    if (this.progress.reach(t)) {
+      this.reveal()
+      if (before !== 'done' && this.progress.state === 'done') this.onEnded()
+    }
     if (replay?.playing && now - this.told < TELL_EVERY) return
     this.told = now
     section.dataset.ms = String(Math.round(t))
@@ -219,7 +226,9 @@ export class QuestionView {
   }
   /** How it went, as she says; pressed again it is taken back. */
   private got(how: 'got it' | 'not yet') {
-    keep(`got ${this.id}`, kept(`got ${this.id}`) === how ? '' : how)
+    const isTakenBack = kept(`got ${this.id}`) === how
+    keep(`got ${this.id}`, isTakenBack ? '' : how)
+    if (!isTakenBack) this.onGot(how)
     this.showGot()
     this.onProgress()
   }

@@ -5,9 +5,19 @@ import type { SiteVersion } from '../../core/publish/version'
 import { Refusal } from './refusal'
 
 const Counts = z.record(z.string(), z.number().int().nonnegative())
-/** How often each question was played (`question`) and each step gone back to (`question/index`). */
+/**
+ * How often each question was played (`question`), seen to its end (`question:ended`), said to be got or not yet
+ * (`question:got`, `question:not-yet`), and each step gone back to (`question/index`) or left at
+ * (`question/index:left`).
+ */
 export type Counts = z.infer<typeof Counts>
-const Told = z.object({ question: z.string().max(200), step: z.number().int().min(0).max(5000).optional() })
+const step = z.number().int().min(0).max(5000)
+const question = z.string().max(200)
+const Told = z.union([
+  z.strictObject({ question, what: z.enum(['ended', 'got', 'not-yet']) }),
+  z.strictObject({ question, step, what: z.literal('left') }),
+  z.strictObject({ question, step: step.optional() }),
+])
 /** Counts go to the storage after so long, so that plays do not wait for it, ms. */
 const GATHERED_MS = 2000
 
@@ -27,10 +37,10 @@ export class Plays {
     if (!counted) throw new Refusal(404, 'Nothing is counted here')
     const told = Told.safeParse(value)
     const question = told.success ? counted.find(q => q.id === told.data.question) : undefined
-    const step = told.data?.step
+    const { step, what } = { step: undefined, what: undefined, ...told.data }
     if (!question || (step !== undefined && step >= question.steps)) throw new Refusal(400, 'There is nothing to count')
     const counts = this.waiting.get(id) ?? {}
-    const name = step === undefined ? question.id : `${question.id}/${step}`
+    const name = `${question.id}${step === undefined ? '' : `/${step}`}${what ? `:${what}` : ''}`
     counts[name] = (counts[name] ?? 0) + 1
     this.waiting.set(id, counts)
     this.timer ??= setTimeout(() => void this.settle().catch((e: unknown) => console.error(e)), GATHERED_MS).unref()

@@ -474,16 +474,23 @@ describe('what students tell', () => {
       { question: 'q1', step: 2 },
       { question: 'q1', step: 3 },
       { question: 'q2' },
+      { question: 'q1', what: 'ended' },
+      { question: 'q1', what: 'not-yet' },
+      { question: 'q1', step: 1, what: 'left' },
+      { question: 'q1', what: 'left' },
+      { question: 'q1', what: 'who it was' },
+      { question: 'q1', name: 'Ada' },
     ]
     const answers = []
     for (const body of bodies) answers.push(await told(body))
-    expect(answers).toEqual([204, 204, 204, 400, 400])
-    expect(await own.plays.of(id)).toEqual({ 'q1': 2, 'q1/2': 1 })
+    expect(answers).toEqual([204, 204, 204, 400, 400, 204, 204, 204, 400, 400, 400])
+    const seen = { 'q1/2': 1, 'q1:ended': 1, 'q1:not-yet': 1, 'q1/1:left': 1 }
+    expect(await own.plays.of(id)).toEqual({ q1: 2, ...seen })
     // Another server over the same storage adds to it.
     const other = new ClassSite(own.storage, player)
     other.plays.note(id, await other.counted(id), { question: 'q1' })
     await other.plays.settle()
-    expect(await own.plays.of(id)).toEqual({ 'q1': 3, 'q1/2': 1 })
+    expect(await own.plays.of(id)).toEqual({ q1: 3, ...seen })
   })
 })
 

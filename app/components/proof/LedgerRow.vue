@@ -86,10 +86,12 @@ const putBack = () => proof.editStep(step.value.id, 'put the first version back'
 /** What was recorded once more of it. */
 const remade = computed(() => (step.value.added ? 'added later' : remadeInWords(step.value)))
 const site = useClassSite()
-/** How often students went back to it, where that is counted. */
-const repeats = computed(() => {
+/** How often students went back to it, and left in it, where that is counted. */
+const counted = computed(() => {
   const index = shown.value ? proof.edition!.time.steps.indexOf(shown.value) : -1
-  return site.state?.counts[`${proof.question?.id}/${index}`] ?? 0
+  const of = `${proof.question?.id}/${index}`
+  const counts = site.state?.counts ?? {}
+  return { repeats: counts[of] ?? 0, left: counts[`${of}:left`] ?? 0 }
 })
 const text = (event: Event) => (event.target as HTMLInputElement).value
 const go = (t: number) => proof.goTo({ take: row.value.take, t })
@@ -208,9 +210,10 @@ const menu = computed(() =>
           {{ place + 1 }}
         </button>
         <span class="whitespace-nowrap"
-          >{{ shown ? clockTime(shown.from) : clockTime(row.stretch.from) }}, {{ seconds }} s<template v-if="repeats"
-            >, gone back to {{ repeats }} ×</template
-          ></span
+          >{{ shown ? clockTime(shown.from) : clockTime(row.stretch.from) }}, {{ seconds }} s<template
+            v-if="counted.repeats"
+            >, gone back to {{ counted.repeats }} ×</template
+          ><template v-if="counted.left">, left at {{ counted.left }} ×</template></span
         >
         <span
           v-if="step.struck"

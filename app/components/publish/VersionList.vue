@@ -8,13 +8,6 @@ const publish = usePublish()
 const notices = useNotices()
 const store = useFolio()
 const versions = computed(() => (site.published?.versions ?? []).map((v, i) => ({ ...v, number: i + 1 })).toReversed())
-/** How often each question was played, where that is counted. */
-const played = computed(() =>
-  store.questions.flatMap(q => {
-    const times = site.state?.counts[q.id]
-    return times ? [`question ${q.number}: ${times} ×`] : []
-  }),
-)
 /** What the site no longer keeps cannot be brought back. */
 const isThere = (id: string) => site.state === null || site.state.versions.some(v => v.version === id)
 /** What is asked stands in front. */
@@ -98,18 +91,12 @@ async function giveUp() {
       <UCheckbox
         class="mt-5"
         :model-value="site.published?.counts ?? false"
-        label="Count plays and repeats of steps, without names, from the next version on"
-        description="No cookie, no address. Steps that students go back to are told in the ledger, on Proof."
+        label="Count plays, repeats and “not yet”, without names, from the next version on"
+        description="No cookie, no address. Steps that students go back to, or leave at, are told in the ledger, on Proof."
         :disabled="store.readOnly"
         @update:model-value="site.count($event === true)"
       />
-      <p
-        v-if="played.length"
-        class="mt-2 pl-7 tabular-nums"
-        data-part="played"
-      >
-        Played — {{ played.join(', ') }}
-      </p>
+      <PlayCounts />
     </template>
     <template #footer>
       <UButton
