@@ -24,7 +24,7 @@ const SCRIPT = `for (const t of document.querySelectorAll('time')) t.textContent
 
 const hashOf = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
 /** Nothing but the page's own few lines. */
-export const OWN_POLICY = `default-src 'none'; style-src ${hashOf(STYLE)}; script-src ${hashOf(SCRIPT)}; frame-ancestors 'none'; base-uri 'none'; form-action 'none'`
+export const OWN_POLICY = `default-src 'none'; img-src data:; style-src ${hashOf(STYLE)}; script-src ${hashOf(SCRIPT)}; frame-ancestors 'none'; base-uri 'none'; form-action 'none'`
 
 function wordsOf(nothing: NothingThere): { title: string; words: Html } {
   switch (nothing.why) {

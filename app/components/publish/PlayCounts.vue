@@ -39,7 +39,7 @@ const ROW = 30
       Played, by question: the line is who began, the bar who saw the end, rings who said “not yet”.
     </figcaption>
     <svg
-      :viewBox="`0 0 560 ${rows.length * ROW + 4}`"
+      :viewBox="`0 0 640 ${rows.length * ROW + 4}`"
       class="mt-1 w-full"
       aria-hidden="true"
     >
@@ -69,14 +69,21 @@ const ROW = 30
           stroke="currentColor"
           fill="none"
         />
+        <text
+          :x="FROM + x(r.began) + 8"
+          y="20"
+          class="fill-current text-sm"
+        >
+          {{ r.ended }} of {{ r.began }}
+        </text>
         <circle
           v-for="n in Math.min(r.notYet, 12)"
           :key="n"
-          :cx="TO + 8 + 12 * n"
+          :cx="TO + 60 + 12 * n"
           cy="15"
           r="4"
           fill="none"
-          stroke="var(--taking)"
+          stroke="var(--frame)"
           stroke-width="1.6"
         />
       </g>
