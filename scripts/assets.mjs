@@ -55,6 +55,16 @@ buildSync({
   target: 'es2022',
   legalComments: 'none',
 })
+// The worker that keeps a lesson for use without a line; the class site gives it.
+buildSync({
+  entryPoints: [student('keep.worker.ts')],
+  outfile: student('built/keep.js'),
+  bundle: true,
+  format: 'iife',
+  minify: true,
+  target: 'es2022',
+  legalComments: 'none',
+})
 // Its fonts stand beside the page.
 buildSync({
   entryPoints: [student('page.css')],

@@ -3,6 +3,7 @@ import { explain } from './explain'
 import { copy } from './files'
 import { Front } from './front'
 import { forget, kept } from './kept'
+import { keepIt } from './keepIt'
 import { keys } from './keys'
 import { lockScreen } from './lockScreen'
 import { keptByIds, look, mine } from './mine'
@@ -39,6 +40,7 @@ for (const view of views) {
   })
 }
 practice()
+void keepIt()
 search(views, front)
 keys(views, front, settings)
 look(settings)

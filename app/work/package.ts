@@ -4,6 +4,7 @@ import {
   calendarOf,
   dateAndTime,
   digest,
+  encodePath,
   FEED,
   feedOf,
   fileName,
@@ -121,9 +122,11 @@ export async function studentSite(
     const from = i === 0 ? null : new Date(moment).toISOString()
     const cuts: SiteCut[] = []
     const listed: ListedQuestion[] = []
+    const needed = [...common]
     for (const q of questions) {
       const one = made.get(cutName(q, shownAt(q, moment)))
       if (one) {
+        needed.push(...one.files)
         add(one.files, from)
         cuts.push(one)
       }
@@ -136,6 +139,7 @@ export async function studentSite(
     const page = pageOf(folio, listed, worksheets, options.host)
     if (calendar) page.calendar = calendar
     page.feed = FEED
+    if (options.host) page.toKeep = toKeep(needed)
     pages.push({
       from,
       cuts,
@@ -239,6 +243,13 @@ function changedAt(folio: Folio, question: Question, now: string | undefined, mo
   const since = versions[other + 1]?.at ?? now
   const { fullFrom } = question.release ?? {}
   return since && fullFrom && since < fullFrom && Date.parse(fullFrom) <= moment ? fullFrom : since
+}
+
+/** What the page needs where there is no line: all but videos and what stands beside them. */
+function toKeep(files: readonly ArchiveFile[]): NonNullable<PublishedFolio['toKeep']> {
+  const needed = files.filter(f => !/\.(mp4|webm|vtt)$/.test(f.path))
+  const sizes = needed.map(({ data }) => (typeof data === 'string' ? new Blob([data]) : data).size)
+  return { files: needed.map(f => encodePath(f.path)), bytes: sizes.reduce((a, b) => a + b, 0) }
 }
 
 /**

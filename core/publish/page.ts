@@ -76,6 +76,8 @@ export interface PublishedFolio {
   skipped: { name: string; why: string }[]
   /** When it was last changed under its link, ISO. */
   changed?: string
+  /** Files beside it that it needs without a line, and their bytes; where the host gives the worker for that. */
+  toKeep?: { files: string[]; bytes: number }
   /** Its host takes messages to the teacher, and counts plays. */
   host?: { takes: boolean; counts: boolean }
 }
@@ -109,6 +111,7 @@ const policyOf = async ({ script, style }: PageAssets) =>
     `media-src 'self' blob:`,
     // Its own sound, whole, where a host gives files only from their beginning.
     `connect-src 'self'`,
+    `worker-src 'self'`,
     `font-src 'self'`,
     `base-uri 'none'`,
     `form-action 'none'`,
@@ -150,6 +153,7 @@ ${practiceSection(folio.plan.next)}
 </main>
 ${pageFooter(folio)}
 ${sections.slice(0, 1).map(s => s.lesson)}
+${folio.toKeep && listToKeep(folio.toKeep)}
 <script>${trusted(assets.script)}</script>
 ${sections.slice(1).map(s => s.lesson)}
 </body>
@@ -157,6 +161,10 @@ ${sections.slice(1).map(s => s.lesson)}
 `
   return `<!doctype html>\n${markup}`
 }
+
+/** As data that nothing can end: JSON without the signs of markup. */
+const listToKeep = (toKeep: NonNullable<PublishedFolio['toKeep']>) =>
+  trusted(`<script type="application/json" id="to-keep">${JSON.stringify(toKeep).replace(/</g, '\\u003c')}</script>`)
 
 /** A moment, as it stands without scripts; the page's script writes it in the student's own time. */
 export function moment(iso: string): Html {

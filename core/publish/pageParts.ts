@@ -103,6 +103,7 @@ function about(folio: PublishedFolio): Html {
         )}
       </dl>
     </details>
+    <p class="keep" hidden><button type="button"></button> <span role="status"></span></p>
     <section class="mine" aria-label="Yours">
       <p>What you write, answer and choose here stays in this browser.</p>
       <button type="button" id="save-mine">Save it as a file</button>

@@ -21,6 +21,7 @@ export function policyOf(player: SiteVersion['player']): string {
     `img-src 'self' data:`,
     `media-src 'self' blob:`,
     `connect-src 'self'`,
+    `worker-src 'self'`,
     `font-src 'self'`,
     `base-uri 'none'`,
     `form-action 'none'`,

@@ -22,7 +22,7 @@ export interface SiteOptions {
   place: string
   /** Folder of publications that were made before there were versions. */
   old: string
-  player: { script: string; style: string }
+  player: { script: string; style: string; keep: string }
   port: number
   host: string
 }

@@ -54,6 +54,8 @@ async function answer(asked: Asked) {
   if (request.method === 'POST' && (path === 'messages' || path === 'plays')) return told(asked, id, path)
   if (request.method !== 'GET' && request.method !== 'HEAD')
     throw new Refusal(405, 'Only reading is possible here', { Allow: 'GET, HEAD' })
+  if (path === KEEPER && site.player.keep && (await site.find(id, 'index.html')))
+    return sendKeeper(site.player.keep, asked)
   const found = await site.find(id, path)
   if (found && rest === undefined) throw new Refusal(301, 'It stands here', { Location: `/${id}/` })
   if (found) return send(asked, id, found)
@@ -69,6 +71,18 @@ async function answer(asked: Asked) {
     {},
     nothing,
   )
+}
+
+/** The worker that keeps a lesson is the site's own: a publication cannot bring one. */
+const KEEPER = 'keep.js'
+function sendKeeper(text: string, { request, response }: Asked) {
+  const headers = {
+    ...COMMON,
+    'Content-Type': 'text/javascript; charset=utf-8',
+    'Content-Security-Policy': "default-src 'none'; connect-src 'self'",
+    'Cache-Control': 'no-cache',
+  }
+  response.writeHead(200, headers).end(request.method === 'HEAD' ? undefined : text)
 }
 
 /** Why there is nothing at an address. */

@@ -85,11 +85,12 @@ export class ClassSite {
 
   /**
    * @param storage where publications are kept
-   * @param player hashes (`sha256-…`) of the script and style of this application's student page
+   * @param player hashes (`sha256-…`) of the script and style of this application's student page; `keep`: the text of the
+   * worker that keeps a lesson for use without a line
    */
   constructor(
     readonly storage: Storage,
-    readonly player: { script: string; style: string },
+    readonly player: { script: string; style: string; keep?: string },
     readonly limits: SiteLimits = LIMITS,
     readonly now: () => number = Date.now,
   ) {

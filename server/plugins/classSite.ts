@@ -21,15 +21,20 @@ export default defineNitroPlugin(app => {
 })
 
 async function start() {
-  const asset = async (name: string) =>
-    policyHash(Buffer.from((await useStorage('assets:student').getItemRaw(name)) as Uint8Array).toString('utf8'))
+  const text = async (name: string) =>
+    Buffer.from((await useStorage('assets:student').getItemRaw(name)) as Uint8Array).toString('utf8')
+  const asset = async (name: string) => policyHash(await text(name))
   const port = Number(process.env.CLASS_SITE_PORT || (Number(process.env.NITRO_PORT || process.env.PORT) || 3000) + 1)
   publishingKey(dataFolder())
   const old = join(dataFolder(), 'class-site')
   const running = startClassSite({
     place: process.env.CLASS_SITE_STORAGE || old,
     old,
-    player: { script: await asset('built/player.js'), style: await asset('built/page.css') },
+    player: {
+      script: await asset('built/player.js'),
+      style: await asset('built/page.css'),
+      keep: await text('built/keep.js'),
+    },
     port,
     host: listenHost(),
   })

@@ -314,7 +314,9 @@ describe('messages', () => {
     await page.waitForSelector('[data-part=message]', { hidden: true })
     await see(page, 'changed: 1')
     await publishChanges(4)
-    expect(await html()).toMatch(/Why is it &lt;b&gt;subtracted&lt;\/b&gt;\?<\/p>\s*<p>Because it is how much is left\./)
+    expect(await html()).toMatch(
+      /Why is it &lt;b&gt;subtracted&lt;\/b&gt;\?<\/p>\s*<p>Because it is how much is left\./,
+    )
   })
   it('are answered by a step that is recorded for them, and goes in there', async () => {
     await ask('#q3', 'Where does the volume come from?')
@@ -368,5 +370,50 @@ describe('what goes out', () => {
     await see(page, 'Students have version 5')
     await publishChanges(6)
     page.faults.splice(0, page.faults.length, ...page.faults.filter(f => !f.includes('m4a')))
+  })
+})
+
+describe('a lesson that is kept', () => {
+  it('opens, plays and finds its questions when its site is gone; never half of it', async () => {
+    const at = await link()
+    const student = await openPage(browser, new URL(at).origin)
+    await student.goto(at)
+    await student.$eval('#about', d => ((d as HTMLDetailsElement).open = true))
+    await student.waitForSelector('.keep:not([hidden])')
+    expect(await student.$eval('.keep button', b => b.textContent)).toMatch(
+      /^Keep it for use without a line, [\d.]+ MB$/,
+    )
+    await press(student, 'Keep it for use', '.keep')
+    await see(student, 'This lesson is kept in this browser')
+    // All that it names, and the page itself, in one cache.
+    const kept = await student.evaluate(async () => {
+      const names = await caches.keys()
+      const paths = await Promise.all(names.map(async n => (await (await caches.open(n)).keys()).length))
+      const { files } = JSON.parse(document.querySelector('#to-keep')!.textContent!) as { files: string[] }
+      await navigator.serviceWorker.ready
+      return { caches: names.length, paths: paths[0], files: files.length }
+    })
+    expect(kept).toEqual({ caches: 1, paths: kept.files + 1, files: kept.files })
+    // A publication cannot bring a worker of its own: the site gives its own.
+    const worker = await fetch(`${at}keep.js`)
+    expect(worker.headers.get('content-security-policy')).toBe("default-src 'none'; connect-src 'self'")
+    app.stop()
+    await student.reload()
+    await student.waitForSelector('#q1 .stage:not([hidden])')
+    await student.$eval('.strip a[data-of=q3]', a => (a as HTMLElement).click())
+    await student.$eval('#q3 .play', b => (b as HTMLElement).click())
+    await student.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q3')!.dataset.ms) > 600)
+    expect(await student.$eval('#q3 .word', w => (w as HTMLElement).hidden)).toBe(true)
+    // Part of a sound, as a player asks for it.
+    const part = await student.evaluate(async () => {
+      const sound = document.querySelector<HTMLElement>('#q3')!.dataset.sound!
+      const { status, headers } = await fetch(sound, { headers: { Range: 'bytes=10-19' } })
+      return [status, headers.get('content-range')?.replace(/\d+$/, 'N'), headers.get('content-length')]
+    })
+    expect(part).toEqual([206, 'bytes 10-19/N', '10'])
+    await student.$eval('#about', d => ((d as HTMLDetailsElement).open = true))
+    await press(student, 'Let go of what is kept')
+    await student.waitForFunction(async () => (await caches.keys()).length === 0)
+    await student.close()
   })
 })
