@@ -1,5 +1,6 @@
 import { clockTime } from '../core/publish/names'
 import { all, one, placeOf, press, put } from './dom'
+import { canFloat, float } from './float'
 import { placeAt, type Place } from './follow'
 import { SPEEDS, type SharedSettings } from './settings'
 import type { QuestionView } from './question'
@@ -51,6 +52,12 @@ export class Controls {
     on('.follow', () => settings.change({ follows: !settings.now.follows }))
     on('.wide', () => view.full())
     on('.whole', () => view.replay?.stage.whole())
+    const floats = one(section, '.float')
+    floats.hidden = !canFloat()
+    on('.float', () => {
+      const stage = view.open()?.stage
+      if (stage) void float(stage).catch(() => view.say('This browser does not let the picture float now.'))
+    })
     on('.again', () => void view.again())
     on('.slower', () => {
       settings.change({ speed: Math.max(SPEEDS[0]!, SPEEDS.findLast(s => s < settings.now.speed) ?? SLOWER) })

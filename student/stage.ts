@@ -62,6 +62,8 @@ export class Stage {
   /** Told of each picture drawn: what of the page is seen. */
   onDraw: (view: Box, board: Board) => void = () => {}
   onZoom: (zoomed: boolean) => void = () => {}
+  /** Told when a picture is painted. */
+  onPainted: () => void = () => {}
 
   constructor(
     private readonly lesson: Lesson,
@@ -84,6 +86,11 @@ export class Stage {
     if (!this.canvas.width) return
     sceneOf(this.index.at(Infinity), view.page, this.lesson.first.box, this.cache)
     if (this.narrow) this.prints.of(view, this.canvas.width * NEAREST, this.canvas.width)
+  }
+
+  /** What is painted, the lowest first. */
+  get layers(): readonly HTMLCanvasElement[] {
+    return [this.canvas, this.above]
   }
 
   private newPainter(): ScenePainter {
@@ -130,6 +137,7 @@ export class Stage {
     this.painter.paint(finished, pictureOf)
     this.drawAbove(growing, view, pictureOf)
     this.onDraw(view, this.board)
+    this.onPainted()
   }
 
   /** Lays what is painted so that what is to be seen fills the picture. */

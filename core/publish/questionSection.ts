@@ -152,6 +152,7 @@ function controls(q: PublishedQuestion): Html {
           <button type="button" class="again">This step again</button>
           <button type="button" class="slower">This step slower</button>
           <button type="button" class="follow" aria-pressed="true">Follow the ink</button>
+          <button type="button" class="float" hidden>Float over other windows</button>
           <button type="button" class="link">Copy the link to this moment</button>
           ${q.video &&
           html`<a class="download" href="${encodePath(q.video.path)}" download="${q.name}">Download the video</a>`}
