@@ -25,6 +25,7 @@ const PLAN = {
   next: [
     {
       id: 'next-1',
+      questionId: 'question-2',
       text: 'A second balloon rises 294 m in every minute. How high is it after 35 minutes?',
       answer: '10 290 m',
     },

@@ -12,13 +12,15 @@ const SAYS = {
 
 /** Practice questions: her answer is checked where it can be, else compared by eye. It stays in her browser. */
 export function practice(): void {
-  all(document, '.practice form').forEach((form, i) => {
+  all(document, '.practice-list form').forEach((form, i) => {
     const field = one<HTMLInputElement>(form, 'input')
     const says = one(form, '.says')
-    field.value = kept(`answer ${i}`) ?? ''
+    const name = `answer ${form.dataset.practice}`
+    // Before, it was kept by its place.
+    field.value = kept(name) ?? kept(`answer ${i}`) ?? ''
     form.addEventListener('submit', e => {
       e.preventDefault()
-      keep(`answer ${i}`, field.value)
+      keep(name, field.value)
       const verdict = checkTyped(form.dataset.answer ?? '', field.value)
       says.textContent = field.value.trim() ? SAYS[verdict] : 'Write your answer first.'
       says.dataset.verdict = verdict

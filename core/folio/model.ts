@@ -9,7 +9,7 @@ export { Box, Frame, Inset } from './basics'
 export * from './known'
 
 /** Version of the stored folio document; raised with a migration in `migrate.ts`. */
-export const FOLIO_SCHEMA = 12
+export const FOLIO_SCHEMA = 13
 
 /** A rectangle of a page that belongs to a question. `gaps`: heights between its printed lines, where a frame may end. */
 export const Region = z.object({ id, pageId: id, box: Box, gaps: z.array(finite).max(400).optional() })
@@ -222,7 +222,10 @@ export const Plan = z.object({
     .max(1000)
     .default([]),
   next: z
-    .array(z.object({ id, text: line(1000), answer: line(500), hint: line(1000).default('') }))
+    // `questionId`: the question beside which it is tried; without one, at the end.
+    .array(
+      z.object({ id, text: line(1000), answer: line(500), hint: line(1000).default(''), questionId: id.optional() }),
+    )
     .max(100)
     .default([]),
   related: z

@@ -2,7 +2,7 @@ import type { Chapter, CutTurn } from '../cut/cut'
 import { writeVtt, chapterCues, type Cue } from '../captions/vtt'
 import type { Plan } from '../folio/model'
 import { attributes, html, trusted, type Html } from './html'
-import { pageFooter, pageHead, practiceSection } from './pageParts'
+import { pageFooter, pageHead, practiceList, practiceSection } from './pageParts'
 import { questionSection } from './questionSection'
 import type { WrittenLine } from './written'
 
@@ -124,7 +124,10 @@ const policyOf = async ({ script, style }: PageAssets) =>
  */
 export async function studentPage(folio: PublishedFolio, assets: PageAssets): Promise<string> {
   const { questions, host } = folio
-  const sections = questions.map(questionSection)
+  const beside = (id: string) => practiceList(folio.plan.next.filter(n => n.questionId === id))
+  const sections = questions.map((q, i) => questionSection(q, i, beside(q.id)))
+  // What belongs to a question that is not there whole waits with it.
+  const atEnd = folio.plan.next.filter(n => !n.questionId || !questions.some(q => q.id === n.questionId))
   const root = attributes({
     'lang': LANGUAGE,
     'data-lesson': folio.id,
@@ -146,10 +149,10 @@ ${folio.feed && html`<link rel="alternate" type="application/rss+xml" title="${f
 <body>
 ${trusted(assets.icons)}
 <a class="skip" href="#solutions">To the solutions</a>
-${pageHead(folio)}
+${pageHead(folio, atEnd)}
 <main id="solutions">
 ${sections.map(s => s.section)}
-${practiceSection(folio.plan.next)}
+${practiceSection(atEnd)}
 </main>
 ${pageFooter(folio)}
 ${sections.slice(0, 1).map(s => s.lesson)}

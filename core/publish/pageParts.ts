@@ -5,12 +5,12 @@ import { clockTime } from './names'
 import { addressOf, encodePath, isClosed, moment, type ListedQuestion, type PublishedFolio } from './page'
 
 /** The line at the top (title, questions, search) and what is folded away in it. */
-export const pageHead = (folio: PublishedFolio): Html =>
+export const pageHead = (folio: PublishedFolio, practice: Plan['next']): Html =>
   html`<header class="top">
       <h1>${folio.title}</h1>
       <nav class="strip" aria-label="Questions">
         <ol>
-          ${folio.questions.map(inStrip)}${hasPractice(folio.plan.next) &&
+          ${folio.questions.map(inStrip)}${hasPractice(practice) &&
           html`<li>
             <a href="#practice" data-of="practice">practice</a>
           </li>`}
@@ -128,23 +128,30 @@ const hasPractice = (next: Plan['next']) => next.some(n => n.text.trim())
 
 /** Questions to be tried alone, with hints and answers. */
 export function practiceSection(next: Plan['next']): Html | null {
-  const items = next.filter(n => n.text.trim())
-  if (!items.length) return null
+  const list = practiceList(next)
+  if (!list) return null
   return html`<section class="practice" id="practice" aria-labelledby="practice-name">
     <h2 id="practice-name">What to do next</h2>
-    <ol>
-      ${items.map(practiceItem)}
-    </ol>
+    ${list}
   </section>`
 }
 
-const practiceItem = ({ text, answer, hint }: Plan['next'][number], i: number) =>
+/** Practice questions as a list; null where there are none. */
+export function practiceList(next: Plan['next']): Html | null {
+  const items = next.filter(n => n.text.trim())
+  if (!items.length) return null
+  return html`<ol class="practice-list">
+    ${items.map(practiceItem)}
+  </ol>`
+}
+
+const practiceItem = ({ id, text, answer, hint }: Plan['next'][number]) =>
   html`<li>
     <p>${text}</p>
     ${answer.trim() &&
-    html`<form data-answer="${answer}">
-        <label for="own-${i}">Your answer</label>
-        <input id="own-${i}" autocomplete="off" maxlength="500" />
+    html`<form data-answer="${answer}" data-practice="${id}">
+        <label for="own-${id}">Your answer</label>
+        <input id="own-${id}" autocomplete="off" maxlength="500" />
         <button type="submit">Check</button>
         <span class="says" role="status"></span>
       </form>

@@ -18,13 +18,13 @@ export interface QuestionMarkup {
   lesson: Html | null
 }
 
-/** What needs the page's script is hidden until that runs. */
-export function questionSection(q: ListedQuestion, index: number): QuestionMarkup {
+/** What needs the page's script is hidden until that runs. @param practice what is to be tried after it */
+export function questionSection(q: ListedQuestion, index: number, practice: Html | null): QuestionMarkup {
   const id = `q${index + 1}`
   if (isClosed(q)) return { section: closedSection(q, id), lesson: null }
   // The data is base64: letters and digits, which are the same in markup.
   const lesson = trusted(`<script type="application/x-orthograph-lesson" data-of="${id}">${q.lesson}</script>`)
-  return { section: openSection(q, id), lesson }
+  return { section: openSection(q, id, q.hint ? null : practice), lesson }
 }
 
 const heading = (q: ListedQuestion) =>
@@ -43,7 +43,7 @@ const closedSection = (q: ClosedQuestion, id: string) =>
     <p class="opens">Its solution is here from ${moment(q.opens)} on.</p>
   </section>`
 
-function openSection(q: PublishedQuestion, id: string): Html {
+function openSection(q: PublishedQuestion, id: string, practice: Html | null): Html {
   const data = attributes({
     'data-number': q.number,
     'data-question': q.id,
@@ -72,6 +72,11 @@ function openSection(q: PublishedQuestion, id: string): Html {
           <button type="button" class="have-it" aria-pressed="false">I have got it</button>
           <button type="button" class="not-yet" aria-pressed="false">Not yet</button>
         </p>
+        ${practice &&
+        html`<section class="beside">
+          <h3>Now you</h3>
+          ${practice}
+        </section>`}
         ${stuck(id)} ${explain(q, id)}
       </div>
       <div class="words">

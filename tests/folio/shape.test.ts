@@ -17,6 +17,7 @@ const SHAPES: Record<number, string> = {
   10: 'b70ec3fa761de352',
   11: 'a8b6e2cf0f686151',
   12: '2d9227278005403e',
+  13: '22ae506c26154606',
 }
 
 /** A hash of the JSON Schema (draft 2020-12) of all that is stored, whatever the order in which it is declared. */

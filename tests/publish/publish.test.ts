@@ -251,6 +251,24 @@ describe('the student page', () => {
     expect(html).not.toContain('data-counts')
     expect(html).not.toContain('onerror=alert(1)>')
   })
+  it('has practice beside its question once that is there whole, else not yet; what belongs to none comes at the end', async () => {
+    const [open] = folio.questions as PublishedQuestion[]
+    const next = [
+      { id: 'n1', text: 'Beside it', answer: '1', hint: '', questionId: open!.id },
+      { id: 'n2', text: 'At the end', answer: '2', hint: '' },
+      { id: 'n3', text: 'Of one that is gone', answer: '3', hint: '', questionId: 'gone' },
+    ]
+    const made = async (question: PublishedQuestion) =>
+      studentPage(
+        { ...folio, questions: [question], plan: { ...folio.plan, next } },
+        { script: '', style: '', icons: '' },
+      )
+    const [inQuestion, atEnd] = (await made(open!)).split('id="practice"')
+    expect([/Now you[^]*Beside it/.test(inQuestion!), inQuestion!.includes('At the end')]).toEqual([true, false])
+    expect([atEnd!.includes('At the end'), atEnd!.includes('Of one that is gone')]).toEqual([true, true])
+    const hint = await made({ ...open!, hint: { fullFrom: '2026-12-04T07:30:00.000Z' } })
+    expect(hint).not.toContain('Beside it')
+  })
   it('has chapters and captions beside the video', () => {
     expect(sidecars(folio.questions[0] as PublishedQuestion).map(s => s.path)).toEqual([
       'videos/01.chapters.vtt',

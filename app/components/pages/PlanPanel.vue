@@ -31,6 +31,20 @@ const copyPatches = () =>
 const asked = computed(() =>
   store.questions.filter(q => !q.regions.some(r => store.folio!.pages.find(p => p.id === r.pageId)?.kind === 'notice')),
 )
+/** Where a practice question is tried: at the end, or beside a question. */
+const AT_END = 'end'
+const places = computed(() => [
+  { label: 'At the end', value: AT_END },
+  ...asked.value.map(q => ({ label: `After question ${questionName(q)}`, value: q.id })),
+])
+const placeOf = (questionId: string | undefined) => (asked.value.some(q => q.id === questionId) ? questionId! : AT_END)
+function setPlace(id: string, place: string) {
+  change('move the practice question', p => {
+    const next = p.next.find(x => x.id === id)!
+    if (place === AT_END) delete next.questionId
+    else next.questionId = place
+  })
+}
 const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.why
 </script>
 
@@ -173,6 +187,15 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
             p.next.find(x => x.id === n.id)!.hint = text($event)
           })
         "
+      />
+      <USelect
+        :model-value="placeOf(n.questionId)"
+        :items="places"
+        size="sm"
+        class="mt-1 w-full"
+        aria-label="Where the practice question is tried"
+        :disabled="store.readOnly"
+        @update:model-value="setPlace(n.id, $event)"
       />
     </div>
     <UButton
