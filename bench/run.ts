@@ -507,6 +507,10 @@ async function student(browser: Browser, origin: string) {
   )
   report('the sample’s bytes over those of its sound', overSound(sample), '×', 1.1, 'less')
   report('first play from a cold localhost, median', median(sample.first), 's', 1, 'less')
+  const { picture, sound, before } = sample.slow
+  report('400 kbit/s, 400 ms, processor slowed 6 ×: first picture with its controls', picture, 's', 3, 'less')
+  report('the same: first sound', sound, 's', 6, 'less')
+  report('the same: bytes until the first picture', before / 1000, 'kB', 60, 'less')
   report('a jump, p95', p95(sample.jumps) / 1000, 's', 0.1, 'less')
   report('pictures a second at 390 px, processor slowed 4 ×, median of 5', median(sample.frames), '', 58, 'more')
   console.log(

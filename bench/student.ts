@@ -115,6 +115,38 @@ async function used(browser: Browser, { folder }: Site) {
   return { first, jumps, frames, bare }
 }
 
+/**
+ * A phone on a slow line: 400 kbit/s, 400 ms, a processor six times slower.
+ * @returns seconds until the first picture with its controls, and from then until the first sound, and bytes until then
+ */
+async function onSlowLine(browser: Browser, { folder }: Site) {
+  const site = serveStatic(join(folder, 'site'), true)
+  const page = await openPage(browser, `${site.origin}/`)
+  await page.setViewport({ width: 390, height: 844, deviceScaleFactor: 3, isMobile: true, hasTouch: true })
+  const session = await page.createCDPSession()
+  await session.send('Network.enable')
+  let bytes = 0
+  session.on('Network.dataReceived', e => (bytes += e.encodedDataLength))
+  const speed = { downloadThroughput: 50_000, uploadThroughput: 50_000, latency: 400 }
+  await session.send('Network.emulateNetworkConditions', { offline: false, ...speed })
+  await session.send('Emulation.setCPUThrottlingRate', { rate: 6 })
+  const began = performance.now()
+  const since = () => (performance.now() - began) / 1000
+  await page.goto(`${site.origin}/`, { waitUntil: 'domcontentloaded' })
+  await page.waitForFunction(() => {
+    const board = document.querySelector<HTMLCanvasElement>('#q1 canvas.board')
+    return board && board.width > 0 && document.querySelector('#q1 .play')!.getBoundingClientRect().height > 0
+  })
+  const picture = since()
+  const before = bytes
+  await page.evaluate(() => document.querySelector<HTMLElement>('#q1 .play')!.click())
+  await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 0)
+  const sound = since()
+  await page.close()
+  site.close()
+  return { picture, sound, before }
+}
+
 /** The sample's student page, made in the application as soon as Publish is open, then used as a student does. */
 export async function samplePage(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
@@ -126,8 +158,9 @@ export async function samplePage(browser: Browser, origin: string) {
   const site = await madeSite(browser, page)
   await page.close()
   const run = await used(browser, site)
+  const slow = await onSlowLine(browser, site)
   rmSync(site.folder, { recursive: true, force: true })
-  return { ...site, ...run }
+  return { ...site, ...run, slow }
 }
 
 /** The page of 20 questions and 60 minutes: with sounds that were made ahead, and at once. */

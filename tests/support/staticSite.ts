@@ -3,6 +3,7 @@ import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { dirname, extname, join, relative } from 'node:path'
+import { gzipSync } from 'node:zlib'
 import type { Browser, Page } from 'puppeteer-core'
 import { openArchive } from '../../core/folio/archive'
 import { press, type Running } from './browser'
@@ -18,14 +19,17 @@ const MIME: Record<string, string> = {
   '.pdf': 'application/pdf',
 }
 
-/** Serves a folder as any web host does, and knows nothing else. */
-export function serveStatic(folder: string): { origin: string; close(): void } {
+/** Serves a folder as any web host does, and knows nothing else. @param zips whether texts are packed, as most hosts do */
+export function serveStatic(folder: string, zips = false): { origin: string; close(): void } {
   const server = createServer((request, response) => {
     const asked = decodeURIComponent(new URL(request.url!, 'http://x').pathname)
     const path = asked === '/' ? '/index.html' : asked
     try {
       const data = readFileSync(join(folder, path))
-      response.writeHead(200, { 'Content-Type': MIME[extname(path)] ?? 'application/octet-stream' }).end(data)
+      const type = MIME[extname(path)] ?? 'application/octet-stream'
+      if (zips && type.startsWith('text/'))
+        response.writeHead(200, { 'Content-Type': type, 'Content-Encoding': 'gzip' }).end(gzipSync(data))
+      else response.writeHead(200, { 'Content-Type': type }).end(data)
     } catch {
       response.writeHead(404).end()
     }
