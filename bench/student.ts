@@ -132,7 +132,8 @@ async function onSlowLine(browser: Browser, { folder }: Site) {
   await session.send('Emulation.setCPUThrottlingRate', { rate: 6 })
   const began = performance.now()
   const since = () => (performance.now() - began) / 1000
-  await page.goto(`${site.origin}/`, { waitUntil: 'domcontentloaded' })
+  // Other questions are still coming when the first can be seen.
+  const whole = page.goto(`${site.origin}/`)
   await page.waitForFunction(() => {
     const board = document.querySelector<HTMLCanvasElement>('#q1 canvas.board')
     return board && board.width > 0 && document.querySelector('#q1 .play')!.getBoundingClientRect().height > 0
@@ -142,6 +143,7 @@ async function onSlowLine(browser: Browser, { folder }: Site) {
   await page.evaluate(() => document.querySelector<HTMLElement>('#q1 .play')!.click())
   await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('#q1')!.dataset.ms) > 0)
   const sound = since()
+  await whole
   await page.close()
   site.close()
   return { picture, sound, before }
