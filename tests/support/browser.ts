@@ -240,12 +240,14 @@ export async function see(page: Page, text: string, timeout = 100_000): Promise<
   await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
 }
 
-/** Waits until nothing on the page is on its way to somewhere any more. */
+/** Waits until nothing on the page is on its way to somewhere any more; asked with each picture, so that there are some. */
 export async function still(page: Page): Promise<void> {
-  await page.waitForFunction(() =>
-    document
-      .getAnimations()
-      .every(a => a.playState !== 'running' || a.effect?.getComputedTiming().iterations === Number.POSITIVE_INFINITY),
+  await page.waitForFunction(
+    () =>
+      document
+        .getAnimations()
+        .every(a => a.playState !== 'running' || a.effect?.getComputedTiming().iterations === Number.POSITIVE_INFINITY),
+    { polling: 'raf' },
   )
 }
 
