@@ -32,10 +32,7 @@ export class Prints {
     const had = known.get(width)
     if (had) return had
     const larger = [...known.keys()].filter(w => w !== widths[0])
-    for (const w of larger.slice(0, Math.max(0, larger.length - KEPT + 1))) {
-      known.get(w)!.width = 0
-      known.delete(w)
-    }
+    for (const w of larger.slice(0, Math.max(0, larger.length - KEPT + 1))) known.delete(w)
     const canvas = painted(view, width)
     known.set(width, canvas)
     return canvas

@@ -40,6 +40,7 @@ export class QuestionView {
   private pictures: StepPictures | null = null
   private turn: Turn | null = null
   private isBroken = false
+  private isFront = false
   private told = -TELL_EVERY
   private revealed = ''
   /** Told when it begins to play, and when more of it has been seen. */
@@ -166,7 +167,8 @@ export class QuestionView {
     this.steps.forEach((s, i) => s.classList.toggle('unreached', i >= reached))
     for (const told of [...this.tellings, ...this.said]) told.classList.toggle('unreached', Number(told.dataset.t) > to)
     one(this.section, '.got').hidden = this.progress.state !== 'done'
-    for (let i = 0; i < passed; i++) this.pictures?.show(i)
+    // What is not in front has let go of its pictures.
+    if (this.isFront) for (let i = 0; i < passed; i++) this.pictures?.show(i)
     this.onProgress()
   }
   private revealAnew(): void {
@@ -252,12 +254,14 @@ export class QuestionView {
 
   /** It comes to the front. */
   enter(): void {
+    this.isFront = true
     this.section.classList.add('front')
     this.open()?.stage.restore()
     this.revealAnew()
   }
   /** It goes from the front, and lets go of what takes memory. */
   leave(): void {
+    this.isFront = false
     this.section.classList.remove('front')
     if (!this.replay) return
     this.replay.pause()

@@ -548,6 +548,10 @@ describe('one question in front', () => {
       ),
     )
     expect(held.filter(bytes => bytes > 400_000)).toHaveLength(1)
+    // What was chosen for all of them draws nothing of those that are not in front.
+    await page.$eval('#show-all', b => (b as HTMLElement).click())
+    expect(await page.$$eval('section.question:not(.front) .step-picture', all => all.length)).toBe(0)
+    expect(page.faults).toEqual([])
     expect(Math.max(...held)).toBeLessThan(30e6)
     await shut(page)
   })
