@@ -6,6 +6,7 @@
 import { copyFileSync, cpSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { buildSync } from 'esbuild'
+import { sharedTokens } from './tokens.mjs'
 
 const from = new URL('../node_modules/pdfjs-dist/', import.meta.url)
 const to = new URL('../public/pdfjs/', import.meta.url)
@@ -65,7 +66,9 @@ buildSync({
   target: 'es2022',
   legalComments: 'none',
 })
-// Its fonts stand beside the page.
+// Its colours are those of the interface. Its fonts stand beside the page.
+const main = readFileSync(fileURLToPath(new URL('../app/assets/css/main.css', import.meta.url)), 'utf8')
+writeFileSync(student('built/tokens.css'), sharedTokens(main))
 buildSync({
   entryPoints: [student('page.css')],
   outfile: student('built/page.css'),

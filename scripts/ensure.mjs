@@ -100,6 +100,7 @@ const SOURCES = [
   'pad',
   'public',
   'scripts/assets.mjs',
+  'scripts/tokens.mjs',
   'scripts/licences.mjs',
   'nuxt.config.ts',
   'package-lock.json',

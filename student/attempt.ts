@@ -232,6 +232,8 @@ export class Attempt {
     cancelAnimationFrame(this.frame)
     this.frame = 0
     this.finished = null
+    // What is seen next is drawn, whatever was seen before.
+    this.view = null
     this.canvas.width = this.canvas.height = 0
   }
 }

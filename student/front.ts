@@ -37,6 +37,11 @@ export class Front {
     addEventListener('hashchange', () => this.follow())
   }
 
+  /** All that can be brought to the front, in the order of the strip. */
+  get places(): string[] {
+    return this.links.map(link => link.dataset.of!)
+  }
+
   /** Brings a place to the front. @param place "q1", "practice" @param top whether its beginning is gone to */
   show(place: string, top = true): void {
     const section = this.sections.find(s => s.id === place)

@@ -1,11 +1,10 @@
 import { all, one } from './dom'
 import { JUMP } from './controls'
 import type { Front } from './front'
-import type { QuestionView } from './question'
 import type { SharedSettings } from './settings'
 
 /** Keys of what plays; not in a field, and not where they mean something else. */
-export function keys(views: readonly QuestionView[], front: Front, settings: SharedSettings): void {
+export function keys(front: Front, settings: SharedSettings): void {
   document.addEventListener('keydown', e => {
     const target = e.target as HTMLElement
     if (e.ctrlKey || e.metaKey || e.altKey) return
@@ -13,7 +12,7 @@ export function keys(views: readonly QuestionView[], front: Front, settings: Sha
     if (/^(TEXTAREA|SELECT)$/.test(target.tagName) || (target.matches('input') && !target.matches('[type=range]')))
       return
     if (e.key === ' ' && /^(BUTTON|A|SUMMARY)$/.test(target.tagName)) return
-    const run = actionOf(e, views, front, settings)
+    const run = actionOf(e, front, settings)
     if (!run) return
     e.preventDefault()
     run()
@@ -27,12 +26,7 @@ function closeMenus(): void {
   }
 }
 
-function actionOf(
-  e: KeyboardEvent,
-  views: readonly QuestionView[],
-  front: Front,
-  settings: SharedSettings,
-): (() => void) | undefined {
+function actionOf(e: KeyboardEvent, front: Front, settings: SharedSettings): (() => void) | undefined {
   const view = front.current
   const anywhere: Record<string, () => void> = {
     '/': () => one(document, '#find').focus(),
@@ -46,8 +40,8 @@ function actionOf(
   const key = e.key.length === 1 ? e.key.toLowerCase() : e.key
   if (anywhere[key]) return anywhere[key]
   if (/^[1-9]$/.test(key)) {
-    const chosen = views[Number(key) - 1]
-    return chosen && (() => front.show(chosen.place))
+    const place = front.places[Number(key) - 1]
+    return place === undefined ? undefined : () => front.show(place)
   }
   if (!view) return undefined
   const playing: Record<string, () => void> = {

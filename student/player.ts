@@ -42,7 +42,7 @@ for (const view of views) {
 practice()
 void keepIt()
 search(views, front)
-keys(views, front, settings)
+keys(front, settings)
 look(settings)
 let isCleared = false
 mine(() => {

@@ -620,6 +620,19 @@ describe('what a student does', () => {
       false,
       'Hide mine',
     ])
+    // Another question, and back: hers is still over it.
+    await front(page, 'q1')
+    await front(page, 'q2')
+    await page.waitForFunction(() => {
+      const own = document.querySelector<HTMLCanvasElement>('#q2 canvas.own')!
+      return (
+        own.width > 0 &&
+        own
+          .getContext('2d')!
+          .getImageData(0, 0, own.width, own.height)
+          .data.some(v => v > 0)
+      )
+    })
     await page.click('#q2 .stuck summary')
     await page.waitForFunction(() => document.querySelector('#q2 .where')!.textContent!.includes('question 2'))
     expect(await page.$eval('#q2 .play', b => b.getAttribute('aria-label'))).toBe('Play question 2')
