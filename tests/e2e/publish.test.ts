@@ -336,7 +336,7 @@ describe('messages', () => {
     await page.waitForSelector('[data-part=proof-board]')
     await press(page, 'Publish')
     await see(page, 'changed: 4')
-    expect(await page.$('[data-part=message]')).toBeNull()
+    await page.waitForSelector('[data-part=message]', { hidden: true })
     await publishChanges(5)
     expect(await html()).toMatch(/Where does the volume come from\?<\/p>\s*<p>This step is about it\./)
     expect(await steps()).toBe(before + 1)
