@@ -9,6 +9,10 @@ export const one = <E extends HTMLElement>(within: ParentNode, selector: string)
 /** The stretch of lesson time, ms, that an element stands for. */
 export const placeOf = ({ dataset }: HTMLElement): Place => ({ from: Number(dataset.t), to: Number(dataset.to) })
 
+/** The section that stood at a place, from "1", when addresses and what is kept were of places; else the one there now. */
+export const stoodAt = (sections: readonly HTMLElement[], place: string): HTMLElement | undefined =>
+  sections.find(s => s.dataset.places?.split(' ').includes(place)) ?? sections.find(s => s.id === `q${place}`)
+
 /** Puts words into an element only where they are others: laying out takes time from the ink. */
 export function put(element: Element, text: string): void {
   if (element.textContent !== text) element.textContent = text

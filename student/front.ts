@@ -1,4 +1,4 @@
-import { all, one, put } from './dom'
+import { all, one, put, stoodAt } from './dom'
 import { readAddress } from './follow'
 import { isLessonThere } from './lessonOf'
 import type { QuestionView } from './question'
@@ -101,8 +101,7 @@ export class Front {
     const byId = this.sections.find(s => `q-${s.dataset.question}` === name || (s.id === name && !/^q\d+$/.test(name)))
     if (byId) return byId.id
     const number = /^q(\d+)$/.exec(name)?.[1]
-    const was = this.sections.find(s => s.dataset.places?.split(' ').includes(number ?? ''))
-    return (was ?? this.sections.find(s => s.id === name))?.id
+    return number === undefined ? undefined : stoodAt(this.sections, number)?.id
   }
 
   /** Marks in the strip how far she is with a question. */

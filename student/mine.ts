@@ -1,6 +1,6 @@
 import { saveFile } from './files'
 import { allKept, forget, keep, kept, onRefused } from './kept'
-import { one, press } from './dom'
+import { one, press, stoodAt } from './dom'
 import type { SharedSettings } from './settings'
 
 /** What she made here is hers: to be saved, and to be cleared. @param stop lets nothing be kept on the way out */
@@ -50,8 +50,7 @@ export function keptByIds(sections: readonly HTMLElement[]): void {
   for (const [name, value] of Object.entries(allKept())) {
     const [, kind, place, rest] = /^(attempt|choice) q(\d+)(.*)$/.exec(name) ?? []
     if (!place) continue
-    const section =
-      sections.find(s => s.dataset.places?.split(' ').includes(place)) ?? sections.find(s => s.id === `q${place}`)
+    const section = stoodAt(sections, place)
     if (!section) continue
     const renamed = `${kind} ${section.dataset.question}${rest}`
     if (kept(renamed) === null && !keep(renamed, value)) return

@@ -9,11 +9,15 @@ export function countPlays(view: QuestionView): void {
   if (document.documentElement.dataset.counts !== 'plays' || !/^https?:/.test(location.protocol)) return
   const { question } = view.named
   const told = new Set<string>()
+  const post = (value: object) =>
+    void fetch('plays', { method: 'POST', body: JSON.stringify({ question, ...value }), keepalive: true }).catch(
+      () => {},
+    )
   const tell = (value: object) => {
-    const body = JSON.stringify({ question, ...value })
-    if (told.has(body)) return
-    told.add(body)
-    void fetch('plays', { method: 'POST', body, keepalive: true }).catch(() => {})
+    const name = JSON.stringify(value)
+    if (told.has(name)) return
+    told.add(name)
+    post(value)
   }
   one(view.section, '.play').addEventListener('click', () => tell({}))
   view.onEnded = () => tell({ what: 'ended' })
@@ -26,10 +30,7 @@ export function countPlays(view: QuestionView): void {
   all(view.section, '.steps button').forEach((button, step) =>
     button.addEventListener('click', () => {
       // The first time it is looked up; from then on it is repeated.
-      if (seen.has(step))
-        void fetch('plays', { method: 'POST', body: JSON.stringify({ question, step }), keepalive: true }).catch(
-          () => {},
-        )
+      if (seen.has(step)) post({ step })
       seen.add(step)
     }),
   )

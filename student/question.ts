@@ -255,14 +255,12 @@ export class QuestionView {
   /** It comes to the front. */
   enter(): void {
     this.isFront = true
-    this.section.classList.add('front')
     this.open()?.stage.restore()
     this.revealAnew()
   }
   /** It goes from the front, and lets go of what takes memory. */
   leave(): void {
     this.isFront = false
-    this.section.classList.remove('front')
     if (!this.replay) return
     this.replay.pause()
     this.keepPlace()

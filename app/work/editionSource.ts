@@ -32,14 +32,10 @@ export async function sourceOf(
       )
     others[id] = { take: other, events: await logOf(id) }
   }
-  const speech: Record<string, { from: number; to: number }[]> = {}
-  for (const id of takesIn(ledger)) {
-    const sound = await loadSound(id)
-    if (sound) speech[id] = speechOf(sound.peaks)
-  }
+  const drawn = Object.entries(await drawnSoundsOf(ledger))
   return {
     take,
-    speech,
+    speech: Object.fromEntries(drawn.map(([id, { peaks }]) => [id, speechOf(peaks)])),
     events: await logOf(take.id),
     ledger,
     pages,
