@@ -5,7 +5,7 @@
  */
 import { copyFileSync, cpSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { buildSync } from 'esbuild'
+import { build, buildSync } from 'esbuild'
 import { sharedTokens } from './tokens.mjs'
 
 const from = new URL('../node_modules/pdfjs-dist/', import.meta.url)
@@ -47,36 +47,42 @@ for (const file of [
 }
 
 const student = path => fileURLToPath(new URL(`../student/${path}`, import.meta.url))
-buildSync({
-  entryPoints: [student('player.ts')],
-  outfile: student('built/player.js'),
-  bundle: true,
-  format: 'iife',
-  minify: true,
-  target: 'es2022',
-  legalComments: 'none',
-})
-// The worker that keeps a lesson for use without a line; the class site gives it.
-buildSync({
-  entryPoints: [student('keep.worker.ts')],
-  outfile: student('built/keep.js'),
-  bundle: true,
-  format: 'iife',
-  minify: true,
-  target: 'es2022',
-  legalComments: 'none',
-})
-// Its colours are those of the interface. Its fonts stand beside the page.
+/** A page draws guides and figures as they come with its lessons (student/laid.ts), and has none of their methods. */
+function drawsWhatIsLaidOut(page) {
+  page.onResolve({ filter: /^\.\.\/(guides|figures)$/ }, ({ importer }) =>
+    importer.includes('/core/things/') ? { path: student('laid.ts') } : null,
+  )
+}
+
+// The scripts of the student page and of class pages, and the worker that keeps a lesson for use without a line.
+for (const [source, made] of [
+  ['player.ts', 'player.js'],
+  ['aids.ts', 'aids.js'],
+  ['classPage.ts', 'classPage.js'],
+  ['keep.worker.ts', 'keep.js'],
+])
+  await build({
+    entryPoints: [student(source)],
+    outfile: student(`built/${made}`),
+    bundle: true,
+    format: 'iife',
+    minify: true,
+    target: 'es2022',
+    legalComments: 'none',
+    plugins: [{ name: 'laid', setup: drawsWhatIsLaidOut }],
+  })
+// Their colours are those of the interface. Their fonts stand beside the page.
 const main = readFileSync(fileURLToPath(new URL('../app/assets/css/main.css', import.meta.url)), 'utf8')
 writeFileSync(student('built/tokens.css'), sharedTokens(main))
-buildSync({
-  entryPoints: [student('page.css')],
-  outfile: student('built/page.css'),
-  bundle: true,
-  external: ['*.woff2'],
-  minify: true,
-  legalComments: 'none',
-})
+for (const style of ['page.css', 'classPage.css'])
+  buildSync({
+    entryPoints: [student(style)],
+    outfile: student(`built/${style}`),
+    bundle: true,
+    external: ['*.woff2'],
+    minify: true,
+    legalComments: 'none',
+  })
 
 // Its icons, those of the application, as one SVG that stands in the page.
 const { icons } = JSON.parse(readFileSync(new URL('@iconify-json/lucide/icons.json', packages), 'utf8'))

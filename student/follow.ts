@@ -21,7 +21,8 @@ export function stepEnded(steps: readonly { to: number }[], before: number, now:
 
 /** Thousands as one number, whatever stands between them: "11 547" and "11,547" as "11547". */
 const GROUPS = /(?<![\d.,])(\d{1,3})((?:[\s\u00a0\u2009\u202f'’,]\d{3})+)(?!\d)/g
-const searchable = (text: string) =>
+/** A text as it is searched: numbers however they are spaced are one, and so are small and large letters. */
+export const searchable = (text: string): string =>
   text
     .toLowerCase()
     .replace(GROUPS, (_, first: string, rest: string) => first + rest.replace(/\D/g, ''))
@@ -49,3 +50,10 @@ export function saidOfSearch(words: string, hits: number): string {
   if (words.trim() === '') return ''
   return hits === 0 ? 'Nothing is found.' : `${hits} ${hits === 1 ? 'place' : 'places'}`
 }
+
+export type QuestionState = 'unseen' | 'begun' | 'done'
+
+/** How far a question of some length is seen, ms; `done` is seen to its end, whose last second is often silence. */
+export const stateAfter = (farthest: number, duration: number): QuestionState =>
+  farthest <= 0 ? 'unseen' : farthest >= duration - LAST_SECOND ? 'done' : 'begun'
+const LAST_SECOND = 1000

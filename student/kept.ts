@@ -2,17 +2,20 @@
 
 /** A page that is looked at by the application itself keeps nothing. */
 const KEEPS = document.documentElement.dataset.keeps !== 'nothing'
-const PREFIX = `orthograph:${document.documentElement.dataset.lesson ?? 'page'}:`
-/** Asked when something could not be kept. */
-let refused: (() => void) | null = null
-export const onRefused = (tell: () => void): void => {
-  refused = tell
-}
+const prefixOf = (lesson: string) => `orthograph:${lesson}:`
+const PREFIX = prefixOf(document.documentElement.dataset.lesson ?? 'page')
+/** Told when something could not be kept; by an event, as the page has more than one script. */
+const REFUSED = 'orthograph-refused'
+export const onRefused = (tell: () => void): void => addEventListener(REFUSED, tell)
 
-export function kept(name: string): string | null {
+export const kept = (name: string): string | null => read(PREFIX + name)
+/** What another lesson of the same site keeps, as its class page shows it. */
+export const keptOfLesson = (lesson: string, name: string): string | null => read(prefixOf(lesson) + name)
+
+function read(key: string): string | null {
   if (!KEEPS) return null
   try {
-    return localStorage.getItem(PREFIX + name)
+    return localStorage.getItem(key)
   } catch {
     return null
   }
@@ -25,7 +28,7 @@ export function keep(name: string, value: string): boolean {
     localStorage.setItem(PREFIX + name, value)
     return true
   } catch {
-    refused?.()
+    dispatchEvent(new Event(REFUSED))
     return false
   }
 }

@@ -1,6 +1,7 @@
 import { inflateSync } from 'fflate'
 import { decodeLesson, LessonTrouble, type Lesson } from '../core/lesson/form'
 import { fromBase64 } from '../core/lesson/handIn'
+import { learnLayouts } from './laid'
 
 /**
  * The lesson of a question: base64 of deflated bytes, as it stands in the page. It is read at once, so that a page that
@@ -11,7 +12,9 @@ import { fromBase64 } from '../core/lesson/handIn'
 export function lessonIn(place: string): Lesson {
   const text = document.querySelector(`script[data-of="${place}"]`)?.textContent ?? ''
   try {
-    return decodeLesson(inflateSync(fromBase64(text)))
+    const lesson = decodeLesson(inflateSync(fromBase64(text)))
+    learnLayouts(lesson)
+    return lesson
   } catch (error) {
     throw error instanceof LessonTrouble ? error : new LessonTrouble('damaged')
   }

@@ -1,19 +1,16 @@
 import { all, one } from './dom'
+import type {} from './aids'
 import { explain } from './explain'
 import { copy } from './files'
 import { Front } from './front'
 import { forget, kept } from './kept'
-import { keepIt } from './keepIt'
 import { keys } from './keys'
 import { lockScreen } from './lockScreen'
 import { keptByIds, look, mine } from './mine'
 import { countPlays } from './plays'
-import { practice } from './practice'
 import { QuestionView } from './question'
-import { search } from './search'
 import { SharedSettings } from './settings'
 import { sinceLastVisit } from './since'
-import { stuck } from './stuck'
 
 /** The student page's own script. It reads what it needs from the page and never makes markup from text. */
 
@@ -29,7 +26,6 @@ for (const view of views) {
     for (const other of views) if (other !== view) other.replay?.pause()
     lockScreen(view)
   }
-  stuck(view)
   explain(view)
   countPlays(view)
   one(view.section, '.link').addEventListener('click', () => {
@@ -39,9 +35,8 @@ for (const view of views) {
     )
   })
 }
-practice()
-void keepIt()
-search(views, front)
+// Search, practice and the like come after the lessons (aids.ts).
+window.orthograph = { views, front }
 keys(front, settings)
 look(settings)
 let isCleared = false

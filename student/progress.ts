@@ -1,6 +1,5 @@
+import { stateAfter, type QuestionState } from './follow'
 import { keep, kept } from './kept'
-
-export type QuestionState = 'unseen' | 'begun' | 'done'
 
 /** How far she is with a question: the farthest moment that she has seen, ms. */
 export class Progress {
@@ -17,9 +16,8 @@ export class Progress {
   get reached(): number {
     return this.farthest
   }
-  /** Seen to its end; the last second of a lesson is often silence. */
   get state(): QuestionState {
-    return this.farthest <= 0 ? 'unseen' : this.farthest >= this.duration - LAST_SECOND ? 'done' : 'begun'
+    return stateAfter(this.farthest, this.duration)
   }
   /** @returns whether it is farther than before */
   reach(t: number): boolean {
@@ -33,4 +31,3 @@ export class Progress {
     this.stored = this.farthest
   }
 }
-const LAST_SECOND = 1000

@@ -100,7 +100,9 @@ export class QuestionView {
     replay.stage.onZoom = zoomed => {
       one(section, '.whole').hidden = !zoomed
     }
-    const turn = (this.turn = new Turn(section, this.id, replay, () => this.got('not yet')))
+    const turn = (this.turn = new Turn(section, this.id, replay, () => {
+      if (!this.isToComeBackTo) this.got('not yet')
+    }))
     replay.watch({
       time: t => this.tell(t),
       playing: on => {

@@ -164,6 +164,7 @@ useStageKeys('Folios', [
           <span class="mt-auto text-sm font-bold text-primary">Put it on the shelf</span>
         </button>
       </div>
+      <ClassPageList class="mt-10" />
       <PublishedList
         class="mt-10"
         :folios="shelf.folios"

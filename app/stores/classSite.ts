@@ -25,6 +25,7 @@ export const useClassSite = defineStore('classSite', () => {
   const publish = usePublish()
   const notices = useNotices()
   const settings = useSettings()
+  const classPages = useClassPages()
   const router = useRouter()
   /** Keys of publications, in this browser alone; who has the folio can make new ones. */
   const kept = useLocalStorage<Record<string, string>>('orthograph-publication-keys', {})
@@ -148,16 +149,24 @@ export const useClassSite = defineStore('classSite', () => {
       signal,
     }: { folio: Folio; player: SiteVersion['player']; moment: string; signal: AbortSignal },
   ) {
+    const site = at(own, signal)
+    const { link, course } = await site.state()
+    const classPage = await classPages.placed(site, folio, course, signal)
     const pages = await publish.pageFiles(folio, signal, {
-      host: { takes: true, counts: before?.counts ?? false, changed: before?.versions.length ? moment : null },
-      link: before?.link ?? (await at(own, signal).state()).link,
+      host: {
+        takes: true,
+        counts: before?.counts ?? false,
+        changed: before?.versions.length ? moment : null,
+        ...(classPage ? { classPage: { name: classPage.name, address: `../course/${classPage.id}/` } } : {}),
+      },
+      link,
     })
     const files = new Map(pages.files.map(f => [f.path, f.data instanceof Blob ? f.data : new Blob([f.data])]))
     const known = new Set(checked.value)
     await publish.check(pages, files, folio, signal, known)
     checked.value = [...known].slice(-MOST_CHECKED)
     publish.doing('Sending it')
-    return at(own, signal).publish(pages, {
+    return site.publish(pages, {
       title: folio.title,
       player,
       counts: before?.counts ?? false,
@@ -297,6 +306,24 @@ export const useClassSite = defineStore('classSite', () => {
     return (await notices.ask('Bring it back?', text, 'Bring it back')) !== null
   }
 
+  /** The class page that the folio stands on. */
+  const classPage = computed(() => classPages.pageOf(state.value?.course) ?? null)
+  /** Puts the folio on the class page of its course, or takes it off the one that it stands on. */
+  async function setClassPage(on: boolean) {
+    const { folio } = store
+    if (!folio?.published) return
+    if (store.readOnly) return notices.tell(readOnlyTrouble(), 'changing the class page')
+    const site = at(folio.published, AbortSignal.timeout(10_000))
+    try {
+      if (!on) await classPages.takeOff(site)
+      else if (!(await classPages.put(site, folio)))
+        notices.say('The class site wants its key first: publish once more, and type it there.')
+    } catch (error) {
+      notices.tell(error, 'changing the class page')
+    }
+    await refresh()
+  }
+
   /** The link is given up: what is published next gets a new one. The site keeps what it has until it is taken away there. */
   function forget() {
     if (store.readOnly) return notices.tell(readOnlyTrouble(), 'giving up the link')
@@ -326,6 +353,8 @@ export const useClassSite = defineStore('classSite', () => {
     show,
     forget,
     count,
+    classPage,
+    setClassPage,
   }
 })
 

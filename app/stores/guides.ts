@@ -106,11 +106,16 @@ export const useGuides = defineStore('guides', () => {
     editingHeld.value = line.id
   }
 
-  /** Puts what is being changed in its own place and size. @returns whether there was something to change */
-  function changed(thing: Thing): boolean {
+  /** What is being changed now. */
+  const inHand = () => ({ onBoard: editing.value, held: editingHeld.value })
+  /**
+   * Puts what is being changed in its own place and size.
+   * @param of what was in hand when the change was asked for
+   * @returns whether there was something to change
+   */
+  function changed(thing: Thing, of = inHand()): boolean {
     const before =
-      bench.board.things.find(t => t.id === editing.value)?.thing ??
-      bench.held.find(h => h.id === editingHeld.value)?.thing
+      bench.board.things.find(t => t.id === of.onBoard)?.thing ?? bench.held.find(h => h.id === of.held)?.thing
     if (!before || before.kind !== thing.kind) return false
     const kept =
       thing.kind === 'guide' && before.kind === 'guide'
@@ -118,17 +123,17 @@ export const useGuides = defineStore('guides', () => {
         : thing.kind === 'figure' && before.kind === 'figure'
           ? { ...thing, at: before.at }
           : thing
-    if (editingHeld.value)
+    if (of.held)
       bench.changeHeld('change a held line', all =>
         all.forEach(h => {
-          if (h.id === editingHeld.value)
+          if (h.id === of.held)
             Object.assign(h, {
               thing: JSON.parse(JSON.stringify(kept)) as Thing,
               name: (kept as { text: string }).text.slice(0, 120),
             })
         }),
       )
-    else bench.act('changing it', () => recording.desk.change(editing.value!, kept))
+    else bench.act('changing it', () => recording.desk.change(of.onBoard!, kept))
     editing.value = null
     editingHeld.value = null
     return true
@@ -194,6 +199,8 @@ export const useGuides = defineStore('guides', () => {
     // What was asked once is placed once, however often the key is pressed meanwhile.
     if (placing) return Promise.resolve()
     placing = true
+    // Its labels take a moment to typeset; she may have another tool in hand by then.
+    const of = inHand()
     return bench
       .attempt(async () => {
         const spec = readFigure(figure, typed)
@@ -221,9 +228,9 @@ export const useGuides = defineStore('guides', () => {
           text: typed,
           sets: await figureSets(spec),
         }
-        if (!changed(thing)) bench.put(thing, typed)
-        // The next tap is the pen's again.
-        bench.choose(settings.remembered.role)
+        if (!changed(thing, of)) bench.put(thing, typed)
+        // The next tap is the pen's again, where she has not chosen another tool since.
+        if (bench.tool === 'figure') bench.choose(settings.remembered.role)
       })
       .finally(() => {
         placing = false

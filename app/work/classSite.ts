@@ -12,6 +12,8 @@ const State = z.object({
   current: z.string().nullable(),
   versions: z.array(z.object({ version: z.string(), at: z.string(), bytes: z.number() })),
   counts: z.record(z.string(), z.number()),
+  /** The class page that it stands on; null for none, absent where nothing was said of it yet. */
+  course: z.string().nullable().optional(),
 })
 /** What stands under a link, as the class site tells it. */
 export type SiteState = z.infer<typeof State>
@@ -95,6 +97,16 @@ export class SitePublication {
   }
 
   /**
+   * Puts it on a class page, or, with null, on none.
+   * @param publishingKey as far as this browser knows it
+   * @throws Trouble `site-refused`
+   */
+  async list(course: string | null, publishingKey: string): Promise<void> {
+    const headers: Record<string, string> = publishingKey ? { 'x-publishing-key': publishingKey } : {}
+    await this.ask('PUT', '/course', { body: JSON.stringify({ course }), headers })
+  }
+
+  /**
    * Shows another version, or none.
    * @param dates of its states, where they are not its own any more
    * @returns the version that students have then
@@ -134,12 +146,14 @@ export class SitePublication {
       player,
       pages: [],
       feeds: [],
+      listings: [],
       files: {},
       counted: counts ? site.questions : null,
     }
-    for (const { html, feed, from } of site.pages) {
+    for (const { html, feed, listing, from } of site.pages) {
       version.pages.push(await listed('the page', html, from))
       version.feeds.push(await listed('the feed', feed, from))
+      version.listings.push(await listed('the listing', listing, from))
     }
     for (const file of site.files) version.files[file.path] = await listed(file.path, file.data, file.from)
     const asked = await this.ask('POST', '/missing', { body: JSON.stringify({ contents: [...contentsOf(version)] }) })

@@ -9,6 +9,7 @@ import {
   feedOf,
   fileName,
   lineageOf,
+  listingOf,
   questionFileNames,
   releasesOf,
   shownAt,
@@ -16,12 +17,13 @@ import {
   studentPage,
   writtenIn,
   handedNow,
-  type ClosedQuestion,
   type ListedQuestion,
   type PublishedFolio,
   type PublishedQuestion,
   type Shown,
 } from '#core/publish'
+import aids from '../../student/built/aids.js?raw'
+import aidsUrl from '../../student/built/aids.js?url'
 import script from '../../student/built/player.js?raw'
 import scriptUrl from '../../student/built/player.js?url'
 import icons from '../../student/built/icons.svg?raw'
@@ -31,6 +33,7 @@ import { openFile } from '../data/files'
 import type { Publication } from '../data/publications'
 import { beginLesson, makeLesson, type BegunLesson, type CutKind, type MadeLesson } from './lesson'
 import { SoundMakers } from './lessonSound'
+import { ClosedQuestions } from './closedQuestions'
 import { printOf } from './print'
 import { shaOf } from './sha'
 import { pictureOfMoment } from './still'
@@ -44,13 +47,13 @@ const FONTS = [
   'stix-two-text-latin-600-normal',
 ].map(name => `fonts/${name}.woff2`)
 /** Letters of a file's name that are of its content, where a host keeps versions. */
-const TAG = 10
+export const TAG = 10
 /** Width of the picture that a question has in the list and without scripts, pixels. */
-const POSTER_WIDTH = 640
+export const POSTER_WIDTH = 640
 
-/** Hashes of the page's script and style, as a Content-Security-Policy names them. */
+/** Hashes of the page's scripts and style, as a Content-Security-Policy names them. */
 export const pagePlayer = async () => ({
-  script: `sha256-${await digest(script)}`,
+  script: `sha256-${await digest(script)} sha256-${await digest(aids)}`,
   style: `sha256-${await digest(style)}`,
 })
 
@@ -60,7 +63,12 @@ export interface PageOptions {
   onProgress: (share: number) => void
   signal: AbortSignal
   /** On a host that keeps versions: its files are named by their content, and it says when it was changed. */
-  host?: { takes: boolean; counts: boolean; changed: string | null }
+  host?: {
+    takes: boolean
+    counts: boolean
+    changed: string | null
+    classPage?: PublishedFolio['classPage']
+  }
   /** Where students will find it, as far as is known. */
   link?: string
 }
@@ -71,7 +79,7 @@ export type ReleasedFile = ArchiveFile & { from: string | null }
 /** The student page: as it and its feed are from each release on, the files beside it, and the steps of its questions. */
 export interface StudentSite {
   /** @property cuts that are on it */
-  pages: { from: string | null; html: string; feed: string; cuts: SiteCut[] }[]
+  pages: { from: string | null; html: string; feed: string; listing: string; cuts: SiteCut[] }[]
   files: ReleasedFile[]
   questions: { id: string; steps: number }[]
   /** What each cut in it was made from, to be checked against. */
@@ -116,6 +124,7 @@ export async function studentSite(
   const calendar = dates && `dates${options.host ? `.${(await shaOf(dates)).slice(0, TAG)}` : ''}.ics`
   if (dates) common.push({ path: calendar!, data: dates })
   add(common, null)
+  const closed = new ClosedQuestions(folio, options.host)
   const since = new Map(questions.map(q => [q.id, firstHanded(folio, q)]))
   const pages: StudentSite['pages'] = []
   for (const [i, moment] of moments.entries()) {
@@ -131,20 +140,26 @@ export async function studentSite(
         cuts.push(one)
       }
       const changed = changedAt(folio, q, options.host?.changed ?? undefined, moment)
+      const not = one ? null : await closed.get(q, moment)
+      if (not) {
+        needed.push(...not.files)
+        add(not.files, from)
+      }
       listed.push({
-        ...(one?.published ?? (await closedOf(folio, q, shownAt(q, moment)))),
+        ...(one?.published ?? not!.listed),
         ...(changed ? { changed } : {}),
       })
     }
-    const page = pageOf(folio, listed, worksheets, options.host)
+    const page = pageOf(folio, listed, worksheets, options.host, options.link)
     if (calendar) page.calendar = calendar
     page.feed = FEED
     if (options.host) page.toKeep = toKeep(needed)
     pages.push({
       from,
       cuts,
-      html: await studentPage(page, { script, style, icons }),
+      html: await studentPage(page, { script, aids, style, icons }),
       feed: feedOf(page, options.link ?? '', since, new Date(now).toISOString()),
+      listing: JSON.stringify(listingOf(page)),
     })
   }
   const steps = [...made.values()].map(m => ({ id: m.published.id, steps: m.published.chapters.length }))
@@ -202,16 +217,21 @@ export async function studentPreview(
     const now = Date.now()
     const made = await madeCuts(folio, questions, takes, [now], { ...options, videos: [] }, place)
     const listed: ListedQuestion[] = []
-    for (const q of questions) {
-      const shown = shownAt(q, now)
-      listed.push(made.get(cutName(q, shown))?.published ?? (await closedOf(folio, q, shown)))
-    }
+    const closed = new ClosedQuestions(folio, undefined, place)
+    for (const q of questions)
+      listed.push(made.get(cutName(q, shownAt(q, now)))?.published ?? (await closed.get(q, now)).listed)
     const page = pageOf(folio, listed, [], undefined)
-    const bare = await studentPage(page, { script: '', style: style.replaceAll('url(fonts/', 'url(/fonts/'), icons })
+    const bare = await studentPage(page, {
+      script: '',
+      aids: '',
+      style: style.replaceAll('url(fonts/', 'url(/fonts/'),
+      icons,
+    })
     // The application's own policy holds for it.
     const html = bare
       .replace(/<meta http-equiv="Content-Security-Policy"[^>]*>/, '')
       .replace('<script></script>', `<script src="${scriptUrl}"></script>`)
+      .replace('<script></script>', `<script src="${aidsUrl}"></script>`)
     return { html, release }
   } catch (error) {
     release()
@@ -222,16 +242,9 @@ export async function studentPreview(
 interface MadeCut extends SiteCut {
   files: ArchiveFile[]
 }
-type Place = (path: string, data: Blob) => string
+/** Where a file of the page is to be found: at its path, or where the browser holds it. */
+export type Place = (path: string, data: Blob) => string
 const cutName = ({ id }: Question, { cut }: Shown) => `${cut} ${id}`
-const closedOf = async (folio: Folio, question: Question, { next }: Shown): Promise<ClosedQuestion> => ({
-  id: question.id,
-  number: question.number,
-  title: question.title,
-  print: await printOf(folio, question),
-  opens: new Date(next!).toISOString(),
-})
-
 /**
  * Since when students have a question as it is, ISO: since the first of the versions that have it so, else since now; at
  * `moment`, not before it was released.
@@ -318,6 +331,7 @@ function pageOf(
   questions: ListedQuestion[],
   worksheets: PublishedFolio['worksheets'],
   host: PageOptions['host'],
+  link = '',
 ): PublishedFolio {
   return {
     id: lineageOf(folio),
@@ -326,14 +340,21 @@ function pageOf(
     author: folio.author,
     questions,
     worksheets,
-    plan: folio.plan,
+    plan: { ...folio.plan, related: folio.plan.related.map(r => ({ ...r, address: besideIt(r.address, link) })) },
     skipped: folio.plan.skipped.flatMap(s => {
       const of = folio.questions.find(q => q.id === s.questionId)
       return of ? [{ name: `question ${of.number}`, why: s.why }] : []
     }),
     ...(host ? { host: { takes: host.takes, counts: host.counts } } : {}),
     ...(host?.changed ? { changed: host.changed } : {}),
+    ...(host?.classPage ? { classPage: host.classPage } : {}),
   }
+}
+
+/** An address as it is named from the page: that of another lesson of the same site stays within it. @param link of the page */
+function besideIt(address: string, link: string): string {
+  const site = link.replace(/[^/]+\/$/, '')
+  return site && address.startsWith(site) ? `../${address.slice(site.length)}` : address
 }
 
 /**

@@ -232,6 +232,8 @@ async function packed(html: string, urls: ReadonlyMap<string, string>): Promise<
     .replace('<html ', '<html data-keeps="nothing" ')
     .replace(/<meta http-equiv="Content-Security-Policy"[^>]*>/, '')
     .replace(/<script>[^]*?<\/script>/, `<script src="${scriptUrl}"></script>`)
+    // What a lesson can be looked at without is not needed here.
+    .replace(/<script>[^]*?<\/script>/, '')
     .replaceAll('url(fonts/', 'url(/fonts/')
   for (const [path, held] of urls) page = page.replaceAll(`="${encodePath(path)}"`, `="${held}"`)
   const lessons = [...page.matchAll(/x-orthograph-lesson" data-of="q\d+">([^<]*)</g)].map(m => m[1]!)

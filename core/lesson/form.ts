@@ -1,4 +1,6 @@
+import type { FigureLayout } from '../figures'
 import type { Frame } from '../folio/basics'
+import type { GuideLayout } from '../guides'
 import { POINT_SIZE } from '../ink/stroke'
 import type { TakeEvent } from '../take/events'
 import type { ScenePage } from '../scene/scene'
@@ -40,6 +42,18 @@ export interface LessonStep {
   also?: string
 }
 
+/**
+ * What the layout guides and figures of a lesson look like, by what they are made from (as JSON). It goes with the lesson,
+ * so that its player draws them without knowing their methods, and draws them the same for ever.
+ */
+export interface LaidOut {
+  guides: Record<string, Omit<GuideLayout, 'moves' | 'order'>>
+  figures: Record<string, FigureLayout>
+}
+
+/** Under which name a layout stands. */
+export const layoutKey = (spec: object): string => JSON.stringify(spec)
+
 /** A question as it is replayed: its edition on lesson time, ms, and what it needs beside that. */
 export interface Lesson {
   duration: number
@@ -55,6 +69,8 @@ export interface Lesson {
   turns: { t: number; to: number; seconds: number }[]
   steps: LessonStep[]
   sound: { path: string; mime: string } | null
+  /** Of lessons in which guides or figures were placed; what a student records has none. */
+  laid?: LaidOut
 }
 
 /** What of a lesson's data cannot be read: it is of a newer form, or damaged. */

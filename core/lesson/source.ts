@@ -1,5 +1,6 @@
 import type { Edition } from '../edition'
 import type { Lesson, LessonStep, LessonView } from './form'
+import { laidOutIn } from './laid'
 
 /** What a lesson has beside its edition. */
 export interface LessonParts {
@@ -13,6 +14,7 @@ export interface LessonParts {
 /** A question's edition as it is replayed. */
 export function lessonOf(edition: Edition, { views, documents, sound, end }: LessonParts): Lesson {
   const { events, always, eased, first } = edition.shown
+  const laid = laidOutIn([...events, ...always])
   return {
     duration: edition.duration,
     first,
@@ -24,6 +26,7 @@ export function lessonOf(edition: Edition, { views, documents, sound, end }: Les
     turns: [...edition.turns().filter(turn => turn.to > turn.t || turn.seconds > 0), ...(end ? [end] : [])],
     steps: stepsOf(edition),
     sound,
+    ...(laid ? { laid } : {}),
   }
 }
 

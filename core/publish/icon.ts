@@ -16,6 +16,7 @@ export const PAGE_ICONS = [
   'eraser',
   'undo-2',
   'redo-2',
+  'chevron-left',
 ] as const
 export type PageIcon = (typeof PAGE_ICONS)[number]
 

@@ -45,13 +45,14 @@ export interface PublishedQuestion {
 
 /**
  * A question of which students get no solution yet. @property opens when they do, ISO @property print what is printed of
- * it, line by line
+ * it, line by line @property picture its place on the page, as it is handed out
  */
 export interface ClosedQuestion {
   id: string
   number: string
   title: string
   print?: string[]
+  picture?: string
   changed?: string
   opens: string
 }
@@ -78,13 +79,19 @@ export interface PublishedFolio {
   changed?: string
   /** Files beside it that it needs without a line, and their bytes; where the host gives the worker for that. */
   toKeep?: { files: string[]; bytes: number }
+  /** The page of all lessons of its course, and its address relative to this page. */
+  classPage?: { name: string; address: string }
   /** Its host takes messages to the teacher, and counts plays. */
   host?: { takes: boolean; counts: boolean }
 }
 
-/** The page's own script, style and icons (an SVG sprite); the same for every publication, never made from data. */
+/**
+ * The page's own scripts, style and icons (an SVG sprite); the same for every publication, never made from data. `aids`
+ * comes after the lessons: it is what a lesson can be looked at without.
+ */
 export interface PageAssets {
   script: string
+  aids: string
   style: string
   icons: string
 }
@@ -102,10 +109,10 @@ export async function digest(text: string): Promise<string> {
 const LANGUAGE = 'en'
 
 /** The policy of a page: script and style are named by their hashes, and nothing is asked for off its own host. */
-const policyOf = async ({ script, style }: PageAssets) =>
+const policyOf = async ({ script, aids, style }: PageAssets) =>
   [
     `default-src 'none'`,
-    `script-src 'sha256-${await digest(script)}'`,
+    `script-src 'sha256-${await digest(script)}' 'sha256-${await digest(aids)}'`,
     `style-src 'sha256-${await digest(style)}'`,
     `img-src 'self' data:`,
     `media-src 'self' blob:`,
@@ -159,6 +166,7 @@ ${sections.slice(0, 1).map(s => s.lesson)}
 ${folio.toKeep && listToKeep(folio.toKeep)}
 <script>${trusted(assets.script)}</script>
 ${sections.slice(1).map(s => s.lesson)}
+<script>${trusted(assets.aids)}</script>
 </body>
 </html>
 `

@@ -7,27 +7,26 @@ import { addressOf, encodePath, isClosed, moment, type ListedQuestion, type Publ
 /** The line at the top (title, questions, search) and what is folded away in it. */
 export const pageHead = (folio: PublishedFolio, practice: Plan['next']): Html =>
   html`<header class="top">
-      <h1>${folio.title}</h1>
+      <h1>
+        ${folio.classPage &&
+        html`<a class="back" href="${folio.classPage.address}" title="${folio.classPage.name}, all lessons"
+          >${icon('chevron-left')}<span class="unseen">${folio.classPage.name}, all lessons</span></a
+        >`}${folio.title}
+      </h1>
       <nav class="strip" aria-label="Questions">
         <ol>
-          ${folio.questions.map(inStrip)}${hasPractice(practice) &&
+          ${folio.questions.map(inStrip)}${asked(practice).length > 0 &&
           html`<li>
             <a href="#practice" data-of="practice">practice</a>
           </li>`}
         </ol>
       </nav>
-      <form class="find" role="search">
-        <label for="find">${icon('search')}<span class="unseen">Search</span></label>
-        <input id="find" type="search" autocomplete="off" placeholder="What is said, written, printed" />
-      </form>
+      ${searchField('What is said, written, printed')}
       <details class="menu" id="about">
         <summary aria-label="About this lesson">${icon('ellipsis')}</summary>
         ${about(folio)}
       </details>
-      <div class="found">
-        <p id="found" role="status"></p>
-        <ol id="hits" hidden></ol>
-      </div>
+      ${foundList}
     </header>
     <p class="since" role="status" hidden></p>
     <p class="greeting">
@@ -39,8 +38,26 @@ export const pageHead = (folio: PublishedFolio, practice: Plan['next']): Html =>
 function inStrip(q: ListedQuestion, i: number): Html {
   const closed = isClosed(q)
   const name = `Question ${q.number}${q.title ? `, ${q.title}` : ''}`
-  return html`<li${closed && html` class="closed"`}><a href="#${addressOf(q)}" data-of="q${i + 1}" title="${q.title}"><span aria-hidden="true">${q.number}</span><span class="unseen">${name}</span><span class="unseen state">${closed && ', later'}</span><svg class="mark" viewBox="0 0 24 8" aria-hidden="true"><path class="half" d="M3 5 L12 5"/><path class="whole" d="M3 4 L8 7 L21 1"/></svg></a></li>`
+  return html`<li${closed && html` class="closed"`}><a href="#${addressOf(q)}" data-of="q${i + 1}" title="${q.title}"><span aria-hidden="true">${q.number}</span><span class="unseen">${name}</span><span class="unseen state">${closed && ', later'}</span>${progressMark}</a></li>`
 }
+
+/** The ink below a question's number: how far this student is with it; the page's script shows a half or the whole. */
+export const progressMark = html`<svg class="mark" viewBox="0 0 24 8" aria-hidden="true">
+  <path class="half" d="M3 5 L12 5" />
+  <path class="whole" d="M3 4 L8 7 L21 1" />
+</svg>`
+
+/** The field to search with. @param within what is searched, in a few words */
+export const searchField = (within: string): Html =>
+  html`<form class="find" role="search">
+    <label for="find">${icon('search')}<span class="unseen">Search</span></label>
+    <input id="find" type="search" autocomplete="off" placeholder="${within}" />
+  </form>`
+/** What the search finds. */
+export const foundList = html`<div class="found">
+  <p id="found" role="status"></p>
+  <ol id="hits" hidden></ol>
+</div>`
 
 /** What is read once: course, dates, what to bring, worksheet; and what she chooses for the whole page. */
 function about(folio: PublishedFolio): Html {
@@ -124,7 +141,8 @@ const KEYS = [
   ['?', 'these keys'],
 ] as const
 
-const hasPractice = (next: Plan['next']) => next.some(n => n.text.trim())
+/** Of practice questions, those that say something. */
+const asked = (next: Plan['next']) => next.filter(n => n.text.trim())
 
 /** Questions to be tried alone, with hints and answers. */
 export function practiceSection(next: Plan['next']): Html | null {
@@ -138,7 +156,7 @@ export function practiceSection(next: Plan['next']): Html | null {
 
 /** Practice questions as a list; null where there are none. */
 export function practiceList(next: Plan['next']): Html | null {
-  const items = next.filter(n => n.text.trim())
+  const items = asked(next)
   if (!items.length) return null
   return html`<ol class="practice-list">
     ${items.map(practiceItem)}
@@ -166,8 +184,8 @@ const practiceItem = ({ id, text, answer, hint }: Plan['next'][number]) =>
       </details>`}
   </li>`
 
-/** Addresses that a link may lead to. */
-const LINKABLE = /^(https?:\/\/|mailto:)/i
+/** Addresses that a link may lead to: the web, mail, another lesson of the same site. */
+const LINKABLE = /^(https?:\/\/|mailto:|\.\.\/)/i
 
 /** Related lessons, below everything. */
 export function pageFooter({ plan }: PublishedFolio): Html | null {
@@ -189,7 +207,7 @@ export function pageFooter({ plan }: PublishedFolio): Html | null {
 }
 
 /** "2026-12-04" → "4 December 2026"; anything else as it is. */
-function dateInWords(date: string): string {
+export function dateInWords(date: string): string {
   const [y, m, d] = date.split('-').map(Number)
   if (!y || !m || !d) return date
   return new Date(Date.UTC(y, m - 1, d)).toLocaleDateString('en-GB', { dateStyle: 'long', timeZone: 'UTC' })

@@ -39,6 +39,7 @@ const closedSection = (q: ClosedQuestion, id: string) =>
     data-number="${q.number}"
     data-question="${q.id}">
     ${heading(q)}
+    ${q.picture && html`<img class="asked" src="${encodePath(q.picture)}" alt="" width="960" height="540" />`}
     <div class="print">${printed(q.print)}</div>
     <p class="opens">Its solution is here from ${moment(q.opens)} on.</p>
   </section>`

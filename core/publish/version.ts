@@ -28,12 +28,14 @@ const states = z
 export const SiteVersion = z.object({
   form: z.literal(1),
   title: z.string().max(300),
-  /** `sha256-…` of the page's script and style. */
-  player: z.object({ script: z.string().max(100), style: z.string().max(100) }),
+  /** `sha256-…` of the page's scripts, with a space between them, and of its style. */
+  player: z.object({ script: z.string().max(200), style: z.string().max(100) }),
   /** In the order of their releases. */
   pages: states.min(1),
   /** Its feed, likewise; versions that were made before there were feeds have none. */
   feeds: states.default([]),
+  /** What it tells of itself on a class page, likewise (core/publish/listing.ts). */
+  listings: states.default([]),
   files: z.record(z.string().max(400).refine(isSafePath), VersionFile),
   /** Questions and how many steps each has, for which plays may be counted; null where nothing is counted. */
   counted: z
@@ -51,8 +53,8 @@ export const released = ({ from }: Pick<VersionFile, 'from'>): number =>
 export const stateAt = (states: readonly VersionFile[], now: number): VersionFile | null =>
   states.findLast(p => released(p) <= now) ?? null
 
-type Holds = Pick<SiteVersion, 'pages' | 'feeds' | 'files'>
-const all = ({ pages, feeds, files }: Holds) => [...pages, ...feeds, ...Object.values(files)]
+type Holds = Pick<SiteVersion, 'pages' | 'feeds' | 'listings' | 'files'>
+const all = ({ pages, feeds, listings, files }: Holds) => [...pages, ...feeds, ...listings, ...Object.values(files)]
 /** Bytes of all that a version holds, each content once. */
 export function versionBytes(version: Holds): number {
   const sizes = new Map(all(version).map(f => [f.sha, f.size]))
@@ -83,6 +85,7 @@ export function withDates(version: SiteVersion, dates: readonly StateDate[]): Si
     ...version,
     pages: of(version.pages),
     feeds: of(version.feeds),
+    listings: of(version.listings),
     files: Object.fromEntries(Object.entries(version.files).map(([p, f]) => [p, { ...f, from: dated(f.from) }])),
   })
   return made.success && JSON.stringify(made.data) !== JSON.stringify(version) ? made.data : null

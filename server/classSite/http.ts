@@ -13,7 +13,11 @@ export const COMMON = {
 }
 /** What a published page may do. Nothing but the player's own script and style, and files that stand beside it. */
 export function policyOf(player: SiteVersion['player']): string {
-  const own = (hash: string) => (hash ? `'${hash}'` : `'none'`)
+  const own = (hashes: string) =>
+    hashes
+      .split(' ')
+      .map(hash => (hash ? `'${hash}'` : `'none'`))
+      .join(' ')
   return [
     `default-src 'none'`,
     `script-src ${own(player.script)}`,

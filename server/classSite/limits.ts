@@ -8,6 +8,8 @@ export interface SiteLimits {
   /** Publications kept at once, and begun within a minute. */
   publications: number
   begunAMinute: number
+  /** Class pages kept at once. */
+  courses: number
   /** Contents of one publication, and pieces of them sent to one within a minute. */
   files: number
   sentAMinute: number
@@ -34,6 +36,7 @@ export interface SiteLimits {
 export const LIMITS: SiteLimits = {
   publications: 2000,
   begunAMinute: 20,
+  courses: 200,
   files: 10_000,
   sentAMinute: 6000,
   fileBytes: 2048 * MB,

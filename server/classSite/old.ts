@@ -6,7 +6,8 @@ import { join } from 'node:path'
 import { pipeline } from 'node:stream'
 import { z } from 'zod'
 import { COMMON, isKnown, mayRange, policyOf, rangeOf } from './http'
-import { isId, typeOf } from './store'
+import { isId } from './courses'
+import { typeOf } from './store'
 
 const Meta = z.object({ open: z.literal(true), script: z.string().default(''), style: z.string().default('') })
 

@@ -22,7 +22,7 @@ export interface SiteOptions {
   place: string
   /** Folder of publications that were made before there were versions. */
   old: string
-  player: { script: string; style: string; keep: string }
+  player: ClassSite['player']
   port: number
   host: string
 }
@@ -66,3 +66,7 @@ export async function classSiteOrigin(host: string | undefined): Promise<string>
   const origin = process.env.CLASS_SITE_ORIGIN || `http://${hostName(host)}:${await running.ready}`
   return origin.replace(/\/$/, '')
 }
+
+/** The address of a class page. @param host as the request names it (its Host header) */
+export const classPageLink = async (host: string | undefined, course: string): Promise<string> =>
+  `${await classSiteOrigin(host)}/course/${course}/`

@@ -3,6 +3,7 @@ import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { readJson, readText } from '../body'
 import { Held } from './contents'
+import { answerClassPage } from './coursePages'
 import { COMMON, isKnown, mayRange, policyOf, rangeOf } from './http'
 import { findOld, sendOld } from './old'
 import { ownPage, OWN_POLICY, type NothingThere } from './ownPage'
@@ -37,9 +38,9 @@ export function classSiteListener(site: ClassSite, old: string | null = null) {
 /** Texts up to this size are packed on the way, and so much of packed ones is held for the next who asks, bytes. */
 const SMALL_TEXT = 16 * 1024 ** 2
 const ZIPPED_HELD = 32 * 1024 ** 2
-const packed = promisify(gzip)
+export const packed = promisify(gzip)
 
-interface Asked {
+export interface Asked {
   site: ClassSite
   old: string | null
   zipped: Held<Buffer>
@@ -54,6 +55,7 @@ async function answer(asked: Asked) {
   if (request.method === 'POST' && (path === 'messages' || path === 'plays')) return told(asked, id, path)
   if (request.method !== 'GET' && request.method !== 'HEAD')
     throw new Refusal(405, 'Only reading is possible here', { Allow: 'GET, HEAD' })
+  if (id === 'course') return answerClassPage(asked, path)
   if (path === KEEPER && site.player.keep && (await site.find(id, 'index.html')))
     return sendKeeper(site.player.keep, asked)
   const found = await site.find(id, path)

@@ -12,7 +12,9 @@ import {
   type VersionFile,
 } from '../../core/publish/version'
 import { FEED } from '../../core/publish/feed'
+import type { ServedClassPages } from './coursePages'
 import { Contents, Held } from './contents'
+import { Courses, isId } from './courses'
 import { LIMITS, Rate, Rates, type SiteLimits } from './limits'
 import { Messages } from './messages'
 import { Plays } from './plays'
@@ -30,6 +32,8 @@ const Head = z.object({
   current: z.string().nullable(),
   /** The oldest first; `left`: when students last had it, ms since 1970. */
   versions: z.array(z.object({ id: z.string(), at: z.string(), bytes: z.number(), left: z.number().optional() })),
+  /** The class page that it stands on; null where it is to stand on none, absent where nothing was said of it yet. */
+  course: z.string().nullable().optional(),
 })
 export type Head = z.infer<typeof Head>
 
@@ -52,7 +56,6 @@ const TYPES = new Map([
 export const typeOf = (path: string) => TYPES.get(/\.([^./]+)$/.exec(path)?.[1]?.toLowerCase() ?? '')
 
 const hash = (text: string) => createHash('sha256').update(text).digest('hex')
-export const isId = (id: string) => /^[a-f0-9]{16}$/.test(id)
 const isKeyOf = (given: string | undefined, kept: string) =>
   timingSafeEqual(Buffer.from(hash(given ?? '')), Buffer.from(kept))
 
@@ -77,6 +80,7 @@ export class ClassSite {
   readonly contents: Contents
   readonly messages: Messages
   readonly plays: Plays
+  readonly courses: Courses
   private readonly begun: Rate
   private readonly sent: Rates
   private readonly versions = new Held<SiteVersion | null>(500, () => 1)
@@ -85,18 +89,20 @@ export class ClassSite {
 
   /**
    * @param storage where publications are kept
-   * @param player hashes (`sha256-…`) of the script and style of this application's student page; `keep`: the text of the
-   * worker that keeps a lesson for use without a line
+   * @param player hashes (`sha256-…`, with spaces between them) of the scripts and style of this application's student
+   * page; `keep`: the text of the worker that keeps a lesson for use without a line; `classPage`: what class pages are
+   * made with
    */
   constructor(
     readonly storage: Storage,
-    readonly player: { script: string; style: string; keep?: string },
+    readonly player: { script: string; style: string; keep?: string; classPage?: ServedClassPages },
     readonly limits: SiteLimits = LIMITS,
     readonly now: () => number = Date.now,
   ) {
     this.contents = new Contents(storage, limits, now)
     this.messages = new Messages(storage, limits, now)
     this.plays = new Plays(storage)
+    this.courses = new Courses(storage, limits, now)
     this.begun = new Rate(limits.begunAMinute, now)
     this.sent = new Rates(limits.sentAMinute, now)
   }
@@ -229,12 +235,18 @@ export class ClassSite {
     if (now) now.left = this.now()
   }
 
+  /** The version that students have, and since when, ISO; null where they have none. */
+  async given(id: string): Promise<{ head: Head; version: SiteVersion; at: string } | null> {
+    const head = await this.head(id)
+    const version = head?.current ? await this.version(id, head.current) : null
+    return version && { head: head!, version, at: head!.versions.find(v => v.id === head!.current)!.at }
+  }
+
   /** What students get under a path at this moment; null when there is nothing, or nothing yet. */
   async find(id: string, path: string): Promise<Found | null> {
-    const head = await this.head(id)
-    const current = head?.current && (await this.version(id, head.current))
-    if (!current) return null
-    const at = head.versions.find(v => v.id === head.current)!.at
+    const given = await this.given(id)
+    if (!given) return null
+    const { head, version: current, at } = given
     const now = this.now()
     const states = path === 'index.html' ? current.pages : path === FEED ? current.feeds : []
     if (states.length) {
@@ -262,10 +274,17 @@ export class ClassSite {
 
   /** When the first of a publication is released, ISO, where nothing is yet. */
   async opensAt(id: string): Promise<string | null> {
-    const head = await this.head(id)
-    const current = head?.current ? await this.version(id, head.current) : null
-    const first = current?.pages[0]
+    const first = (await this.given(id))?.version.pages[0]
     return first && released(first) > this.now() ? first.from : null
+  }
+
+  /** Puts a publication on a class page, or, with null, on none. @throws Refusal 404 */
+  async list(id: string, course: string | null): Promise<void> {
+    if (course !== null) await this.courses.add(course, id)
+    await this.change(id, async head => {
+      if (head.course && head.course !== course) await this.courses.remove(head.course, id)
+      head.course = course
+    })
   }
 
   /** Whether students had it, and it was taken away. */
@@ -281,8 +300,7 @@ export class ClassSite {
   }
   /** What the version that students have counts, or null. */
   async counted(id: string): Promise<SiteVersion['counted']> {
-    const head = await this.head(id)
-    return (head?.current && (await this.version(id, head.current))?.counted) || null
+    return (await this.given(id))?.version.counted ?? null
   }
 
   /** Drops a publication that students never had. @throws Refusal 409 for one that they had */
@@ -301,7 +319,9 @@ export class ClassSite {
       if (!head) continue
       const needed = new Set<string>()
       for (const { id: version } of head.versions)
-        for (const sha of contentsOf((await this.version(id, version)) ?? { pages: [], feeds: [], files: {} }))
+        for (const sha of contentsOf(
+          (await this.version(id, version)) ?? { pages: [], feeds: [], listings: [], files: {} },
+        ))
           needed.add(sha)
       await this.contents.sweep(id, needed)
       const left = head.versions.length || (await this.storage.getKeys(`pub:${id}:at`)).length

@@ -31,9 +31,15 @@ async function start() {
     place: process.env.CLASS_SITE_STORAGE || old,
     old,
     player: {
-      script: await asset('built/player.js'),
+      script: [await asset('built/player.js'), await asset('built/aids.js')].join(' '),
       style: await asset('built/page.css'),
       keep: await text('built/keep.js'),
+      classPage: {
+        script: await text('built/classPage.js'),
+        style: await text('built/classPage.css'),
+        icons: await text('built/icons.svg'),
+        face: async name => (await useStorage('assets:fonts').getItemRaw<Uint8Array>(name)) ?? null,
+      },
     },
     port,
     host: listenHost(),

@@ -65,6 +65,40 @@ describe('one link', () => {
     await page.keyboard.press('Escape')
     await still(page)
   })
+  it('is on the class page of its course, with how far a student got, and a search that leads to the moment', async () => {
+    const at = await (await page.waitForSelector('[data-part=class-page] a'))!.evaluate(
+      a => (a as HTMLAnchorElement).href,
+    )
+    const student = await openPage(browser, new URL(at).origin)
+    await student.setViewport({ width: 390, height: 844 })
+    await student.goto(at)
+    expect(await student.$$eval('.lesson-row', rows => rows.length)).toBe(1)
+    await student.click('.lesson-row h2 a')
+    await student.waitForSelector('#q1 .stage:not([hidden])')
+    await student.$eval('#q1 .at', slider => {
+      const range = slider as HTMLInputElement
+      range.value = range.max
+      range.dispatchEvent(new Event('input', { bubbles: true }))
+    })
+    await student.waitForSelector('.strip [data-of=q1][data-state=done]')
+    await Promise.all([student.waitForNavigation(), student.click('.top .back')])
+    await student.waitForSelector('.lesson-row [data-state=done]')
+    expect(await student.$eval('.far', e => e.textContent)).toBe('1 of 3 done')
+    await student.focus('#find')
+    await student.keyboard.type('what is asked')
+    await student.waitForSelector('#hits a[href*="&t="], #hits a[href*="#q-"]')
+    await Promise.all([student.waitForNavigation(), student.keyboard.press('Enter')])
+    await student.waitForSelector('.question.front .stage:not([hidden])')
+    expect(new URL(student.url()).hash).toMatch(/^#q-/)
+    expect(student.faults).toEqual([])
+    await student.close()
+    // Taken off, it stands on none; a later version does not put it back by itself.
+    await press(page, 'Take it off', '[data-part=class-page]')
+    await see(page, 'It stands on no class page')
+    expect(await (await fetch(at)).text()).toContain('There is no lesson here yet')
+    await press(page, 'Put it on the class page of', '[data-part=class-page]')
+    await page.waitForSelector('[data-part=class-page] a')
+  })
   it('stays while the lesson changes; only what changed is sent, and who is in the middle plays on', async () => {
     const before = await link()
     const student = await openPage(browser, new URL(before).origin)

@@ -51,6 +51,15 @@ async function solve(question: number) {
 }
 const at = (x: number, y: number) => [frame.x + frame.width * x, frame.y + frame.height * y] as const
 const tap = (x: number, y: number) => page.mouse.click(...at(x, y))
+/** Taps where something is about to come, until it is chosen. */
+async function untilChosen(x: number, y: number) {
+  const chosen = () => page.waitForSelector('[data-part=chosen]', { timeout: 1000 }).catch(() => null)
+  for (let i = 0; i < 60; i++) {
+    await tap(x, y)
+    if (await chosen()) return
+  }
+  throw new Error('nothing came there to be chosen')
+}
 async function drag(...spots: [number, number][]) {
   await page.mouse.move(...at(...spots[0]!))
   await page.mouse.down()
@@ -390,11 +399,9 @@ describe('in a take', () => {
     await keys('f')
     await page.waitForSelector('[data-part=figure-text]')
     await tap(0.3, 0.5)
-    // It is there once its labels are typeset; another tool before that would give it up.
-    await wait(5000)
+    // It comes when its labels are typeset; the tool that was chosen meanwhile stays in hand.
     await keys('v')
-    await tap(0.35, 0.6)
-    await page.waitForSelector('[data-part=chosen]')
+    await untilChosen(0.35, 0.6)
     await tap(0.35, 0.6)
     const field = (await page.waitForSelector('[data-part=figure-text] input, input[data-part=figure-text]'))!
     await field.click({ count: 3 })

@@ -1,11 +1,24 @@
 import { describe, expect, it } from 'vitest'
 import { editionOf } from '../../core/edition'
 import { namerOf, parterOf } from '../../core/edition/proofing'
+import { layFigure } from '../../core/figures'
+import type { FigureSpec, GuideSpec, Thing } from '../../core/folio/thing'
+import { layGuide } from '../../core/guides'
 import { seededRandom } from '../../core/ink'
-import { decodeLesson, encodeLesson, LESSON_FORM, lessonOf, LessonTrouble, type Lesson } from '../../core/lesson'
+import {
+  decodeLesson,
+  encodeLesson,
+  LESSON_FORM,
+  lessonOf,
+  LessonTrouble,
+  type LaidOut,
+  type Lesson,
+} from '../../core/lesson'
+import { laidOutIn } from '../../core/lesson/laid'
 import { NumberReader, NumberWriter } from '../../core/lesson/varints'
-import { BoardIndex } from '../../core/take'
+import { BoardIndex, type TakeEvent } from '../../core/take'
 import { makeDemoFolio } from '../../demo/make'
+import * as laid from '../../student/laid'
 
 const { folio, takes } = await makeDemoFolio()
 const question = folio.questions.find(q => q.ledger)!
@@ -47,6 +60,28 @@ describe('a lesson as bytes', () => {
       events: lesson.events.map(e => (e.type === 'stroke' ? { ...e, points: [] } : e)),
     })
     expect((bytes.length - without.length) / samples).toBeLessThan(6)
+  })
+  it('brings what its guides and figures look like, for a player that knows none of their methods', () => {
+    const figure = { figure: 'circle', radius: 3, sectors: [0, 60], label: 'r' } satisfies FigureSpec
+    const at = { x: 0, y: 0 }
+    const zero: GuideSpec = { guide: 'division', dividend: '1', divisor: '0', places: 0 }
+    const place = (thing: object): TakeEvent => ({ type: 'place', t: 0, id: 'a', thing: thing as Thing, over: 0 })
+    const guides: GuideSpec[] = [
+      { guide: 'columns', operation: 'add', numbers: ['11547', '8.25'] },
+      { guide: 'division', dividend: '10290', divisor: '42', places: 0 },
+    ]
+    const all = [
+      ...guides.map(spec => place({ kind: 'guide', at, cell: 12, spec })),
+      place({ kind: 'figure', at, unit: 20, role: 'working', spec: figure, sets: {} }),
+      place({ kind: 'guide', at, cell: 12, spec: zero }),
+    ]
+    const brought = laidOutIn(all)!
+    laid.learnLayouts({ ...lesson, laid: JSON.parse(JSON.stringify(brought)) as LaidOut })
+    for (const spec of guides) expect(laid.layGuide(spec)).toEqual({ ...layGuide(spec), moves: [], order: [] })
+    expect(Object.keys(brought.figures)).toHaveLength(1)
+    expect(laid.layFigure(figure)).toEqual(JSON.parse(JSON.stringify(layFigure(figure))))
+    expect(() => laid.layGuide(zero)).toThrow()
+    expect(laidOutIn([])).toBeNull()
   })
   it('knows its steps, with what was typed in them', () => {
     expect(lesson.steps.map(s => s.title)).toEqual(edition.chapters().map(c => c.title))

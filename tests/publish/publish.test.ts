@@ -195,9 +195,9 @@ describe('the student page', () => {
     ],
   }
   it('lets no text of the teacher become markup or script', async () => {
-    const html = await studentPage(folio, { script: 'void 0', style: 'p{}', icons: '' })
-    // Its own, and the lesson's data, which is none to run.
-    expect(html.match(/<script/g)).toHaveLength(2)
+    const html = await studentPage(folio, { script: 'void 0', aids: 'void 1', style: 'p{}', icons: '' })
+    // Its own two, and the lesson's data, which is none to run.
+    expect(html.match(/<script/g)).toHaveLength(3)
     expect(html).toContain('<script type="application/x-orthograph-lesson" data-of="q1">AAAA</script>')
     expect(html).not.toContain('href="javascript:')
     expect(html).not.toContain('<img src=x')
@@ -206,15 +206,16 @@ describe('the student page', () => {
     expect(html).toContain(escapeHtml(NASTY))
   })
   it('has a policy that allows its own script and style and nothing else', async () => {
-    const html = await studentPage(folio, { script: 'void 0', style: 'p{}', icons: '' })
+    const html = await studentPage(folio, { script: 'void 0', aids: 'void 1', style: 'p{}', icons: '' })
     const policy = /http-equiv="Content-Security-Policy" content="([^"]+)"/.exec(html)![1]!
     expect(policy).toContain(`default-src 'none'`)
     expect(policy).not.toMatch(/unsafe|\*|https?:/)
     const { createHash } = await import('node:crypto')
-    expect(policy).toContain(`script-src 'sha256-${createHash('sha256').update('void 0').digest('base64')}'`)
+    const named = ['void 0', 'void 1'].map(text => `'sha256-${createHash('sha256').update(text).digest('base64')}'`)
+    expect(policy).toContain(`script-src ${named.join(' ')};`)
   })
   it('has everything a student needs, with addresses that work from a folder', async () => {
-    const html = await studentPage(folio, { script: '', style: '', icons: '' })
+    const html = await studentPage(folio, { script: '', aids: 'void 1', style: '', icons: '' })
     expect(html).toContain('src="videos/0%201.mp4"')
     for (const part of [
       'class="speed"',
@@ -241,7 +242,7 @@ describe('the student page', () => {
     const questions = [closed, { ...open!, hint: { fullFrom: opens } }]
     const html = await studentPage(
       { ...folio, questions, host: { takes: true, counts: false } },
-      { script: '', style: '', icons: '' },
+      { script: '', aids: 'void 1', style: '', icons: '' },
     )
     expect(html).toMatch(/<section\s+class="closed"\s+id="q1"[^]*<section\s+class="question"\s+id="q2"/)
     expect(html.match(/<time datetime="2026-12-04T07:30:00.000Z">4 December 2026 at 07:30 UTC<\/time>/g)).toHaveLength(
@@ -261,7 +262,7 @@ describe('the student page', () => {
     const made = async (question: PublishedQuestion) =>
       studentPage(
         { ...folio, questions: [question], plan: { ...folio.plan, next } },
-        { script: '', style: '', icons: '' },
+        { script: '', aids: 'void 1', style: '', icons: '' },
       )
     const [inQuestion, atEnd] = (await made(open!)).split('id="practice"')
     expect([/Now you[^]*Beside it/.test(inQuestion!), inQuestion!.includes('At the end')]).toEqual([true, false])

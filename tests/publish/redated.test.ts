@@ -45,6 +45,7 @@ describe('a version with other dates', () => {
     player: { script: 's', style: 't' },
     pages: [file(1, null), file(2, day(3))],
     feeds: [file(3, null), file(4, day(3))],
+    listings: [],
     files: { 'a.m4a': file(5, null), 'b.m4a': file(6, day(3)) },
     counted: null,
   }

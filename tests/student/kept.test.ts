@@ -10,6 +10,9 @@ let SharedSettings: typeof import('../../student/settings').SharedSettings
 
 beforeAll(async () => {
   vi.stubGlobal('document', { documentElement: { dataset: { lesson: 'folio-1' } } })
+  const page = new EventTarget()
+  vi.stubGlobal('dispatchEvent', page.dispatchEvent.bind(page))
+  vi.stubGlobal('addEventListener', page.addEventListener.bind(page))
   vi.stubGlobal('localStorage', {
     getItem: (k: string) => held.get(k) ?? null,
     setItem: (k: string, v: string) => {

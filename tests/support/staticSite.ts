@@ -67,7 +67,7 @@ export async function madeSiteIn(folder: string, browser: Browser, page: Page) {
 const built = (name: string) => readFileSync(join(import.meta.dirname, '../../student/built', name), 'utf8')
 const hashOf = (text: string) => `sha256-${createHash('sha256').update(text).digest('base64')}`
 /** Hashes of the page's script and style, as the application that was built from these files knows them. */
-export const builtPlayer = () => ({ script: hashOf(built('player.js')), style: hashOf(built('page.css')) })
+export const builtPlayer = () => ({ script: `${hashOf(built('player.js'))} ${hashOf(built('aids.js'))}`, style: hashOf(built('page.css')) })
 
 interface OnSite {
   link: string

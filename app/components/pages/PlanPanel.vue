@@ -3,6 +3,7 @@ import { newId, patchList, questionName, type Plan } from '#core/folio'
 
 /** The plan of the folio, as on a lesson's title block. */
 const store = useFolio()
+const classPages = useClassPages()
 const plan = computed(() => store.folio!.plan)
 const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
 const change = (label: string, edit: (plan: Plan) => void) => store.change(label, f => edit(f.plan))
@@ -21,7 +22,16 @@ const removeRelated = (id: string) =>
   change('remove the related lesson', p => {
     p.related = p.related.filter(x => x.id !== id)
   })
-const addRelated = () => change('add a related lesson', p => p.related.push({ id: newId(), title: '', address: '' }))
+const addRelated = (title = '', address = '') =>
+  change('add a related lesson', p => p.related.push({ id: newId(), title, address }))
+/** Her other lessons that students have, those of the same course first. */
+const lessons = shallowRef<{ label: string; onSelect: () => void }[]>([])
+onMounted(async () => {
+  lessons.value = (await classPages.lessonsBeside(store.folio!)).map(({ title, link }) => ({
+    label: title,
+    onSelect: () => void addRelated(title, link),
+  }))
+})
 const patches = computed(() => patchList(store.folio!))
 const copyPatches = () =>
   navigator.clipboard.writeText(
@@ -256,10 +266,26 @@ const why = (id: string) => plan.value.skipped.find(s => s.questionId === id)?.w
       variant="outline"
       icon="i-lucide-plus"
       :disabled="store.readOnly"
-      @click="addRelated"
+      @click="addRelated()"
     >
       A related lesson
     </UButton>
+    <UDropdownMenu
+      v-if="lessons.length"
+      :items="lessons"
+    >
+      <UButton
+        class="ml-2"
+        size="sm"
+        color="neutral"
+        variant="outline"
+        icon="i-lucide-library"
+        :disabled="store.readOnly"
+        data-part="own-lessons"
+      >
+        One of yours
+      </UButton>
+    </UDropdownMenu>
     <template v-if="patches.length">
       <h3 class="mb-1 mt-4 text-base font-semibold">For the author of the sheet</h3>
       <ul data-part="patches">

@@ -85,14 +85,6 @@ const remake = (as: StepTake) =>
 const putBack = () => proof.editStep(step.value.id, 'put the first version back', s => useVersion(s, null))
 /** What was recorded once more of it. */
 const remade = computed(() => (step.value.added ? 'added later' : remadeInWords(step.value)))
-const site = useClassSite()
-/** How often students went back to it, and left in it, where that is counted. */
-const counted = computed(() => {
-  const index = shown.value ? proof.edition!.time.steps.indexOf(shown.value) : -1
-  const of = `${proof.question?.id}/${index}`
-  const counts = site.state?.counts ?? {}
-  return { repeats: counts[of] ?? 0, left: counts[`${of}:left`] ?? 0 }
-})
 const text = (event: Event) => (event.target as HTMLInputElement).value
 const go = (t: number) => proof.goTo({ take: row.value.take, t })
 const notices = useNotices()
@@ -210,10 +202,7 @@ const menu = computed(() =>
           {{ place + 1 }}
         </button>
         <span class="whitespace-nowrap"
-          >{{ shown ? clockTime(shown.from) : clockTime(row.stretch.from) }}, {{ seconds }} s<template
-            v-if="counted.repeats"
-            >, gone back to {{ counted.repeats }} ×</template
-          ><template v-if="counted.left">, left at {{ counted.left }} ×</template></span
+          >{{ shown ? clockTime(shown.from) : clockTime(row.stretch.from) }}, {{ seconds }} s</span
         >
         <span
           v-if="step.struck"
@@ -283,6 +272,12 @@ const menu = computed(() =>
             s.title = text($event)
           })
         "
+      />
+      <StepPlays
+        v-if="shown && proof.question"
+        :question-id="proof.question.id"
+        :step="proof.edition!.time.steps.indexOf(shown)"
+        :of="proof.edition!.time.steps.length"
       />
       <StepPicture
         :picture="picture"

@@ -1,17 +1,10 @@
 <script setup lang="ts">
-import { renderSVG } from 'uqr'
 import { changeWords, dateAndTime, megabytes } from '#core/publish'
 
-/** The one link: what stands under it, what has changed since, and the link as text and as a QR code. */
+/** The one link: what stands under it, and what has changed since. */
 const site = useClassSite()
 const publish = usePublish()
 const store = useFolio()
-const { copy, copied } = useClipboard()
-const asCode = ref(false)
-const picture = computed(() => {
-  const svg = renderSVG(site.published?.link ?? '', { border: 2 })
-  return `data:image/svg+xml,${encodeURIComponent(svg)}`
-})
 const differs = computed(() => (site.changes ? changeWords(site.changes, store.questions) : []))
 const idle = computed(() => publish.recorded.length > 0 && publish.working === '')
 </script>
@@ -26,34 +19,12 @@ const idle = computed(() => publish.recorded.length > 0 && publish.working === '
       class="border-l-4 pl-4"
       :class="site.current && !site.isChanged ? 'border-(--ui-success)' : 'border-(--ui-primary)'"
     >
-      <p class="flex flex-wrap items-center gap-x-3 gap-y-2">
-        <a
-          class="break-all text-lg text-primary underline"
-          data-part="class-link"
-          :href="site.published.link"
-          target="_blank"
-          rel="noopener"
-          >{{ site.published.link }}</a
-        >
-        <UButton
-          color="neutral"
-          variant="outline"
-          size="sm"
-          :icon="copied ? 'i-lucide-check' : 'i-lucide-copy'"
-          @click="copy(site.published.link)"
-        >
-          {{ copied ? 'Copied' : 'Copy' }}
-        </UButton>
-        <UButton
-          color="neutral"
-          variant="outline"
-          size="sm"
-          icon="i-lucide-qr-code"
-          @click="asCode = true"
-        >
-          QR code
-        </UButton>
-      </p>
+      <SharedLink
+        large
+        part="class-link"
+        :link="site.published.link"
+        of="this folio"
+      />
       <p
         v-if="site.current"
         class="mt-1"
@@ -78,6 +49,7 @@ const idle = computed(() => publish.recorded.length > 0 && publish.working === '
       >
         {{ site.away }}
       </p>
+      <ClassPageLine class="mt-1" />
     </div>
     <div class="flex flex-wrap items-center gap-3">
       <UButton
@@ -92,32 +64,5 @@ const idle = computed(() => publish.recorded.length > 0 && publish.working === '
       </UButton>
       <slot />
     </div>
-    <UModal
-      v-model:open="asCode"
-      title="QR code of the link"
-      description="For the board, or for a sheet of paper."
-      :ui="{ content: 'max-w-md' }"
-    >
-      <template #body>
-        <img
-          :src="picture"
-          :alt="`QR code of ${site.published?.link}`"
-          class="mx-auto w-72 bg-white"
-          data-part="qr-code"
-        />
-        <p class="mt-3 break-all text-center">{{ site.published?.link }}</p>
-      </template>
-      <template #footer>
-        <UButton
-          color="neutral"
-          variant="outline"
-          :to="picture"
-          external
-          download="link.svg"
-        >
-          Save the picture
-        </UButton>
-      </template>
-    </UModal>
   </div>
 </template>

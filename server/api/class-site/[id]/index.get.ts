@@ -1,7 +1,7 @@
 import { answering, guardedPublication } from '../../../classSite/routes'
 import { classSiteOrigin, theClassSite } from '../../../classSite/running'
 
-/** What stands under a link: → `{link, current, versions, counts}`. */
+/** What stands under a link: → `{link, current, versions, counts, course}`; `course`: the class page, null for none, or not said yet. */
 export default defineEventHandler(event =>
   answering(event, async () => {
     const { id, head } = await guardedPublication(event)
@@ -11,6 +11,7 @@ export default defineEventHandler(event =>
       current: head.current,
       versions: head.versions.map(({ id: version, at, bytes }) => ({ version, at, bytes })),
       counts: await theClassSite().plays.of(id),
+      ...(head.course === undefined ? {} : { course: head.course }),
     }
   }),
 )
