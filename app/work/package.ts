@@ -354,7 +354,8 @@ function pageOf(
 /** An address as it is named from the page: that of another lesson of the same site stays within it. @param link of the page */
 function besideIt(address: string, link: string): string {
   const site = link.replace(/[^/]+\/$/, '')
-  return site && address.startsWith(site) ? `../${address.slice(site.length)}` : address
+  const rest = site && address.startsWith(site) ? address.slice(site.length) : ''
+  return /^[a-f0-9]{16}\//.test(rest) ? `../${rest}` : address
 }
 
 /**

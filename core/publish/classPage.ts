@@ -44,9 +44,7 @@ export function classPage(page: ClassPage, { script, style, icons }: ClassPageAs
       <meta name="referrer" content="no-referrer" />
       <link rel="icon" href="data:," />
       <title>${name}</title>
-      <style>
-        ${trusted(style)}
-      </style>
+      ${trusted(`<style>${style}</style>`)}
     </head>
     <body>
       ${trusted(icons)}
@@ -65,9 +63,7 @@ export function classPage(page: ClassPage, { script, style, icons }: ClassPageAs
         ${lessons.length === 0 &&
         html`<p class="nothing">There is no lesson here yet. The link stays: come back to it.</p>`}
       </main>
-      <script>
-        ${trusted(script)}
-      </script>
+      ${trusted(`<script>${script}</script>`)}
     </body>
   </html> `
   return `<!doctype html>\n${markup}`
@@ -108,7 +104,8 @@ function lessonRow({ address, published, changed, listing, title }: ClassLesson)
   return html`<li${row}>
     <p class="day">${moment(published)}</p>
     <div class="about">
-      <h2><a href="${to}">${listing?.part && html`<span class="part">${listing.part}</span> `}${title}</a> <span class="new" hidden></span></h2>
+      <h2><a href="${to}">${title}</a> <span class="new" hidden></span></h2>
+      ${listing?.part && html`<p class="part">${listing.part}</p>`}
       ${
         listing &&
         html`<ol class="strip">

@@ -22,6 +22,9 @@ export function addressesIn(html: string): string[] {
   return [...new Set([...named, ...fonts])].filter(a => !a.startsWith('data:'))
 }
 
+/** What stands beside the page on its class site: another lesson, the class page. */
+const ON_THE_SITE = /^\.\.\/(course\/)?[a-f0-9]{16}\/(#.*)?$/
+
 /**
  * Whether every address of a page leads somewhere: to a file beside it, a place in it, or an address that can be one.
  * @param has whether there is a file of that path
@@ -39,7 +42,7 @@ export function checkAddresses(html: string, has: (path: string) => boolean): Fa
           what: `has a related lesson at “${address}”, which is no address`,
           next: 'Correct it in the plan, on the Pages screen.',
         })
-    } else if (!has(pathIn(address)))
+    } else if (!ON_THE_SITE.test(address) && !has(pathIn(address)))
       faults.push({ file: pathIn(address), what: 'is named on the page and is not there', next: 'Publish once more.' })
   }
   return faults

@@ -16,7 +16,8 @@ let app: Running
 let browser: Browser & { profile: string }
 let page: Page & { faults: string[] }
 const publishPage = () => page.goto(`${app.origin}/folio/balloon-day/publish`)
-const link = () => page.$eval('[data-part=class-link]', a => (a as HTMLAnchorElement).href)
+const link = async () =>
+  (await page.waitForSelector('[data-part=class-link]'))!.evaluate(a => (a as HTMLAnchorElement).href)
 const html = async () => (await fetch(await link())).text()
 
 beforeAll(async () => {

@@ -54,7 +54,7 @@ const folio = (q: PublishedQuestion): PublishedFolio => ({
 /** All that goes out in words, with the bytes of the lesson as they are before they are packed. */
 async function texts(made: Edition, { source }: TakenOut): Promise<string> {
   const q = published(made)
-  const page = await studentPage(folio(q), { script: '', style: '', icons: '' })
+  const page = await studentPage(folio(q), { script: '', aids: '', style: '', icons: '' })
   const feed = feedOf(folio(q), '', new Map(), '2026-12-01T10:00:00.000Z')
   const bytes = new TextDecoder('latin1').decode(encodeLesson(lesson(made)))
   const whole = make({ questions: [{ ...question('q', '1'), ledger: source.ledger }] })

@@ -165,6 +165,7 @@ describe('a class page', () => {
     const whole = await get(`/course/${course}/`)
     const hash = createHash('sha256').update('void 0').digest('base64')
     expect(whole.headers.get('content-security-policy')).toContain(`script-src 'sha256-${hash}'`)
+    expect(await whole.clone().text()).toContain('<script>void 0</script>')
     const again = await get(`/course/${course}/`, { 'if-none-match': whole.headers.get('etag')! })
     expect(again.status).toBe(304)
     expect((await get(`/course/${course}`)).headers.get('location')).toBe(`/course/${course}/`)
