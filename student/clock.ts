@@ -8,8 +8,11 @@ export interface Clock {
   speed: number
 }
 
-/** A browser tells the time of a sound in steps; between them it goes on as fast as it is played. */
-const MOST_AHEAD = 120
+/**
+ * A browser tells the time of a sound in steps; between them it goes on as fast as it is played, by so much at most, ms of
+ * the sound: one that stands still, as it has to wait for its data, does not run away from its ink.
+ */
+const MOST_AHEAD = 40
 /** A jump that a host cannot make waits so long for the whole sound, ms. */
 const JUMP_WAITS = 10_000
 
@@ -53,7 +56,7 @@ export class SoundClock implements Clock {
       this.at = now
       return told
     }
-    return told + Math.min(MOST_AHEAD, now - this.at) * this.audio.playbackRate
+    return told + Math.min(MOST_AHEAD, (now - this.at) * this.audio.playbackRate)
   }
   get playing(): boolean {
     return !this.audio.paused && !this.audio.ended
