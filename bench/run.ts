@@ -13,6 +13,7 @@ import { BoardIndex } from '../core/take'
 import { OutlineCache, sceneOf } from '../core/scene'
 import { seededRandom, straighten } from '../core/ink'
 import { freePort, launch, openPage, press, startApp } from '../tests/support/browser'
+import { classPageOfMany } from './classPage'
 import { compiling } from './editions'
 import { guidesTried } from './guides'
 import { offsets, often } from './inkAndVoice'
@@ -527,6 +528,13 @@ async function student(browser: Browser, origin: string) {
 const overSound = (of: { sound: number; lessons: number; pictures: number }) =>
   (of.sound + of.lessons + of.pictures) / of.sound
 
+/** The class page of 300 lessons. */
+async function classPages(browser: Browser) {
+  const { answers, searches } = await classPageOfMany(browser)
+  report('300 lessons: the class page is answered, median', median(answers) / 1000, 's', 1, 'less')
+  report('the same: a search, processor slowed 4 ×, slowest of 9', Math.max(...searches), 'ms', 100, 'less')
+}
+
 /** A photo of 12 megapixels, from the press of the button to the clean page, in the real interface. */
 async function photo(browser: Browser, origin: string) {
   const page = await openPage(browser, origin)
@@ -600,6 +608,7 @@ try {
   if (wanted('papers')) await papers(browser, app.origin)
   if (wanted('proof')) await proofing(browser, app.origin)
   if (wanted('student')) await student(browser, app.origin)
+  if (wanted('class-page')) await classPages(browser)
   if (wanted('publish')) await publish(browser, app.origin)
   if (wanted('pen')) await pen(browser, app.origin)
   if (wanted('export')) await exports_(browser)

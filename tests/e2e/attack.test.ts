@@ -59,7 +59,12 @@ beforeAll(async () => {
   const page = { ...named, questions, worksheets: [], plan, skipped: [{ name: NASTY[0]!, why: NASTY[1]! }] }
   writeFileSync(
     join(root, 'index.html'),
-    await studentPage(page, { script: asset('player.js'), aids: asset('aids.js'), style: asset('page.css'), icons: asset('icons.svg') }),
+    await studentPage(page, {
+      script: asset('player.js'),
+      aids: asset('aids.js'),
+      style: asset('page.css'),
+      icons: asset('icons.svg'),
+    }),
   )
   const whole = readFileSync(join(root, 'index.html'), 'utf8')
   // The second question's data is cut off; the third's is of a form that is not known yet.

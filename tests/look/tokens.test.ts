@@ -28,7 +28,7 @@ describe('the formula', () => {
 })
 
 const main = css('app/assets/css/main.css')
-const student = css('student/page.css')
+const student = css('student/base.css')
 const shared = sharedTokens(main)
 /** Dark as the device is, and dark as it was chosen, are the same. */
 const dark = [
