@@ -7,12 +7,7 @@ import { addressOf, encodePath, isClosed, moment, type ListedQuestion, type Publ
 /** The line at the top (title, questions, search) and what is folded away in it. */
 export const pageHead = (folio: PublishedFolio, practice: Plan['next']): Html =>
   html`<header class="top">
-      <h1>
-        ${folio.classPage &&
-        html`<a class="back" href="${folio.classPage.address}" title="${folio.classPage.name}, all lessons"
-          >${icon('chevron-left')}<span class="unseen">${folio.classPage.name}, all lessons</span></a
-        >`}${folio.title}
-      </h1>
+      <h1>${backTo(folio)}${folio.title}</h1>
       <nav class="strip" aria-label="Questions">
         <ol>
           ${folio.questions.map(inStrip)}${asked(practice).length > 0 &&
@@ -33,6 +28,13 @@ export const pageHead = (folio: PublishedFolio, practice: Plan['next']): Html =>
       <button type="button" id="go-on" hidden></button>
       <span id="kept-word" role="status" hidden></span>
     </p>`
+
+/** Back to all lessons of the course, where they have a page. */
+const backTo = ({ classPage }: PublishedFolio) =>
+  classPage &&
+  html`<a class="back" href="${classPage.address}" title="${classPage.name}, all lessons"
+    >${icon('chevron-left')}<span class="unseen">${classPage.name}, all lessons</span></a
+  >`
 
 /** A question in the strip: its number, and how far this student is with it. */
 function inStrip(q: ListedQuestion, i: number): Html {
