@@ -1,14 +1,12 @@
 import type { ClassWords } from '../core/publish/listing'
 import { findIn, searchIndex, type ClassHit, type Searched } from './classSearch'
 import { all, one, put } from './dom'
-import { saidOfSearch, stateAfter } from './follow'
+import { SAID_OF_STATE, saidOfSearch, stateAfter } from './follow'
 import { keptOfLesson } from './kept'
 
 /** The class page's own script: how far this browser got, what is new, and the search over all lessons. */
 
 document.documentElement.classList.add('scripted')
-
-const SAYS = { unseen: '', begun: ', begun', done: ', done' }
 
 /** Marks a lesson's questions, and says how many are done. @returns whether it is new, or has changed since she saw it */
 function marked(row: HTMLElement): 'new' | 'changed' | null {
@@ -22,7 +20,7 @@ function marked(row: HTMLElement): 'new' | 'changed' | null {
     const state = stateAfter(Number(keptOfLesson(lesson, `seen ${question}`)) || 0, Number(duration))
     if (state === 'done') done++
     link.dataset.state = state
-    put(one(link, '.state'), SAYS[state])
+    put(one(link, '.state'), SAID_OF_STATE[state])
   }
   if (done) put(one(row, '.far'), `${done} of ${links.length} done`)
   const changed = [row.dataset.changed, ...links.map(l => l.dataset.changed)].some(at => Date.parse(at ?? '') > visited)

@@ -52,6 +52,8 @@ export function saidOfSearch(words: string, hits: number): string {
 }
 
 export type QuestionState = 'unseen' | 'begun' | 'done'
+/** What a question's mark in a strip says. */
+export const SAID_OF_STATE: Record<QuestionState, string> = { unseen: '', begun: ', begun', done: ', done' }
 
 /** How far a question of some length is seen, ms; `done` is seen to its end, whose last second is often silence. */
 export const stateAfter = (farthest: number, duration: number): QuestionState =>

@@ -1,5 +1,5 @@
 import { all, one, put, stoodAt } from './dom'
-import { readAddress } from './follow'
+import { readAddress, SAID_OF_STATE } from './follow'
 import { isLessonThere } from './lessonOf'
 import type { QuestionView } from './question'
 
@@ -11,9 +11,6 @@ function setAddress(hash: string): void {
     /* It is shown all the same. */
   }
 }
-
-/** What a mark in the strip says. */
-const SAYS = { unseen: '', begun: ', begun', done: ', done' }
 
 /**
  * Which question is in front: one at a time, chosen in the strip, by an address or by search. What is not a question
@@ -111,6 +108,6 @@ export class Front {
     const { state } = view.progress
     link.dataset.state = state
     link.classList.toggle('come-back', view.isToComeBackTo)
-    put(one(link, '.state'), `${SAYS[state]}${view.isToComeBackTo ? ', to come back to' : ''}`)
+    put(one(link, '.state'), `${SAID_OF_STATE[state]}${view.isToComeBackTo ? ', to come back to' : ''}`)
   }
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { send } from './siteRequests'
+import { send, withPublishingKey } from './siteRequests'
 
 const ClassPageLink = z.object({ id: z.string(), name: z.string(), author: z.string(), link: z.string() })
 /** A class page, as it is shown to the teacher. */
@@ -8,7 +8,6 @@ const All = z.object({ courses: z.array(ClassPageLink) })
 const Opened = ClassPageLink.pick({ id: true, link: true })
 
 const PLACE = '/api/class-site/courses'
-const withKey = (key: string): Record<string, string> => (key ? { 'x-publishing-key': key } : {})
 
 /**
  * All class pages of the site.
@@ -17,7 +16,7 @@ const withKey = (key: string): Record<string, string> => (key ? { 'x-publishing-
  * @throws Trouble `site-away`, `site-refused`
  */
 export async function classPages(key: string, signal: AbortSignal): Promise<ClassPageLink[] | null> {
-  const response = await send('GET', PLACE, {}, withKey(key), signal, [403], 1)
+  const response = await send('GET', PLACE, {}, withPublishingKey(key), signal, [403], 1)
   return response.status === 403 ? null : All.parse(await response.json()).courses
 }
 
@@ -31,11 +30,11 @@ export async function openClassPage(
   key: string,
   signal: AbortSignal,
 ): Promise<ClassPageLink | null> {
-  const response = await send('POST', PLACE, { body: JSON.stringify(course) }, withKey(key), signal, [403])
+  const response = await send('POST', PLACE, { body: JSON.stringify(course) }, withPublishingKey(key), signal, [403])
   return response.status === 403 ? null : { ...course, ...Opened.parse(await response.json()) }
 }
 
 /** Another name for a class page. @throws Trouble `site-away`, `site-refused` */
 export async function renameClassPage({ id, name, author }: ClassPageLink, key: string, signal: AbortSignal) {
-  await send('PUT', `${PLACE}/${id}`, { body: JSON.stringify({ name, author }) }, withKey(key), signal)
+  await send('PUT', `${PLACE}/${id}`, { body: JSON.stringify({ name, author }) }, withPublishingKey(key), signal)
 }

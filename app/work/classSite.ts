@@ -3,7 +3,7 @@ import { Trouble, type Published } from '#core/folio'
 import { contentsOf, versionBytes, type SiteVersion, type StateDate, type VersionFile } from '#core/publish'
 import type { StudentSite } from './package'
 import { shaOf } from './sha'
-import { send, sendContent, siteRefused } from './siteRequests'
+import { send, sendContent, siteRefused, withPublishingKey } from './siteRequests'
 
 const Begun = z.object({ id: z.string(), key: z.string(), owner: z.string(), player: z.string() })
 const Made = z.object({ version: z.string(), link: z.string() })
@@ -102,8 +102,10 @@ export class SitePublication {
    * @throws Trouble `site-refused`
    */
   async list(course: string | null, publishingKey: string): Promise<void> {
-    const headers: Record<string, string> = publishingKey ? { 'x-publishing-key': publishingKey } : {}
-    await this.ask('PUT', '/course', { body: JSON.stringify({ course }), headers })
+    await this.ask('PUT', '/course', {
+      body: JSON.stringify({ course }),
+      headers: withPublishingKey(publishingKey),
+    })
   }
 
   /**

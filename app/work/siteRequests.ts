@@ -45,6 +45,9 @@ export async function sendContent(
   }
 }
 
+/** The publishing key, as a request brings it; nothing where this browser knows none. */
+export const withPublishingKey = (key: string): Record<string, string> => (key ? { 'x-publishing-key': key } : {})
+
 const SAFE = 'Everything is safe in this browser, and students have what they had before.'
 
 /** The trouble of a site that does not take something. @param name of the file, where it is one */

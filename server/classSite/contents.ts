@@ -104,6 +104,13 @@ export class Contents {
     return hash.digest('hex')
   }
 
+  /** All of a content at once; only for small ones. */
+  async whole(id: string, sha: string, size: number): Promise<Buffer> {
+    const pieces: Uint8Array[] = []
+    for await (const piece of this.read(id, sha, 0, size - 1, false)) pieces.push(piece)
+    return Buffer.concat(pieces)
+  }
+
   /**
    * The bytes from `from` to `to`, both included.
    * @param keep whether its pieces are held in memory for the next who asks

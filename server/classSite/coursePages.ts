@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { classPage, SEARCH_FILE, type ClassPageAssets } from '../../core/publish/classPage'
 import { wordsOfLessons } from '../../core/publish/listing'
-import { COMMON, isKnown } from './http'
+import { COMMON, isKnown, policyHash } from './http'
 import { lessonsOn } from './lessons'
 import { Refusal } from './refusal'
 import { packed, type Asked } from './serve'
@@ -54,6 +54,5 @@ function sendFont({ request, response }: Asked, font: Uint8Array) {
   response.writeHead(200, headers).end(request.method === 'HEAD' ? undefined : font)
 }
 
-const hashOf = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
 const policyOfClassPage = ({ script, style }: ClassPageAssets) =>
-  `default-src 'none'; script-src ${hashOf(script)}; style-src ${hashOf(style)}; img-src data:; connect-src 'self'; font-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'`
+  `default-src 'none'; script-src '${policyHash(script)}'; style-src '${policyHash(style)}'; img-src data:; connect-src 'self'; font-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'`

@@ -1,6 +1,10 @@
+import { createHash } from 'node:crypto'
 import type { IncomingMessage } from 'node:http'
 import type { SiteVersion } from '../../core/publish/version'
 import { Refusal } from './refusal'
+
+/** A text as a Content-Security-Policy names it. */
+export const policyHash = (text: string) => `sha256-${createHash('sha256').update(text).digest('base64')}`
 
 /** Headers of every answer to students. */
 export const COMMON = {

@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto'
 import { html, trusted, type Html } from '../../core/publish/html'
+import { policyHash } from './http'
 
 /** Why there is nothing at an address of the site. @property opens when there will be, ISO */
 export type NothingThere =
@@ -22,9 +22,8 @@ time { color: var(--ink); font-weight: 700; }
 /** Says a moment in the reader's own time. */
 const SCRIPT = `for (const t of document.querySelectorAll('time')) t.textContent = new Date(t.dateTime).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'short' })`
 
-const hashOf = (text: string) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
 /** Nothing but the page's own few lines. */
-export const OWN_POLICY = `default-src 'none'; img-src data:; style-src ${hashOf(STYLE)}; script-src ${hashOf(SCRIPT)}; frame-ancestors 'none'; base-uri 'none'; form-action 'none'`
+export const OWN_POLICY = `default-src 'none'; img-src data:; style-src '${policyHash(STYLE)}'; script-src '${policyHash(SCRIPT)}'; frame-ancestors 'none'; base-uri 'none'; form-action 'none'`
 
 function wordsOf(nothing: NothingThere): { title: string; words: Html } {
   switch (nothing.why) {

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { hostName } from '../guard'
@@ -13,9 +12,6 @@ interface RunningSite {
   ready: Promise<number>
 }
 let running: RunningSite | null = null
-
-/** As a Content-Security-Policy names it. */
-export const policyHash = (text: string) => `sha256-${createHash('sha256').update(text).digest('base64')}`
 
 export interface SiteOptions {
   /** Where publications are kept: a folder, or the address of a Redis that several servers share. */

@@ -144,11 +144,7 @@ async function send({ site, zipped, request, response }: Asked, id: string, foun
   if (isKnown(request, etag, modified)) return void response.writeHead(304, headers).end()
   const range = mayRange(request, etag, modified) ? rangeOf(request.headers.range, size) : null
   if (zip) {
-    const body = await zipped.get(`${id}:${sha}`, async () => {
-      const pieces: Uint8Array[] = []
-      for await (const piece of site.contents.read(id, sha, 0, size - 1, false)) pieces.push(piece)
-      return packed(Buffer.concat(pieces))
-    })
+    const body = await zipped.get(`${id}:${sha}`, async () => packed(await site.contents.whole(id, sha, size)))
     return void response
       .writeHead(200, { ...headers, 'Content-Length': body.length })
       .end(request.method === 'HEAD' ? undefined : body)

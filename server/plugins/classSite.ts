@@ -1,5 +1,6 @@
 import { join } from 'node:path'
-import { policyHash, startClassSite } from '../classSite/running'
+import { policyHash } from '../classSite/http'
+import { startClassSite } from '../classSite/running'
 import { dataFolder, listenHost } from '../data'
 import { publishingKey } from '../publishingKey'
 

@@ -1,4 +1,4 @@
-import { policyHash } from '../classSite/running'
+import { policyHash } from '../classSite/http'
 
 /** The application's own pages hold a few lines of script in their HTML: the policy names them by their hashes. */
 export default defineNitroPlugin(app => {
