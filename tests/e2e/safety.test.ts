@@ -115,11 +115,15 @@ describe('a change that could not be stored', () => {
 describe('a take', () => {
   it('whose Stop came while it was made ready does not begin', async () => {
     await remember({ microphone: 'sim:voice' })
-    // The microphone's own sound comes late.
+    // The microphone's own sound comes when the test says so.
     await page.evaluateOnNewDocument(() => {
       const real = window.fetch
+      const said = new Promise(r => Object.assign(window, { letSoundCome: r }))
       window.fetch = async (...args) => {
-        if (String(args[0]).includes('lesson.ogg')) await new Promise(r => setTimeout(r, 800))
+        if (String(args[0]).includes('lesson.ogg')) {
+          Object.assign(window, { soundIsAsked: true })
+          await said
+        }
         return real(...args)
       }
     })
@@ -127,10 +131,10 @@ describe('a take', () => {
     const before = (await rows(page, 'takes')).length
     await page.keyboard.press('r')
     await page.waitForSelector('[data-part=taking]')
+    await page.waitForFunction(() => 'soundIsAsked' in window)
     await page.keyboard.press('s')
+    await page.evaluate(() => (window as unknown as { letSoundCome(): void }).letSoundCome())
     await page.waitForFunction(() => !document.querySelector('[data-part=taking]'))
-    await new Promise(r => setTimeout(r, 300))
-    expect(await page.$('[data-part=taking]')).toBeNull()
     expect((await rows(page, 'takes')).length).toBe(before)
     expect(
       await page.evaluate(
@@ -139,7 +143,7 @@ describe('a take', () => {
     ).toBe(0)
   })
   it('of the next question that is stopped before it begins does not begin; the one before is kept', async () => {
-    await remember({ nextCountdown: 3 })
+    await remember({ nextCountdown: 10 })
     await go('solve?q=question-5', 'canvas[data-page=shown]')
     await page.keyboard.press('r')
     await taking()
