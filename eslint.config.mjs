@@ -13,7 +13,7 @@ const LAYERS = [
   'guides',
   'figures',
   'things',
-  'take',
+  'recording',
   'cut',
   'scene',
   'sound',
@@ -74,7 +74,7 @@ const EDITION = [
     message: 'ask for the edition (core/edition).',
   },
   {
-    group: ['**/take', '**/take/*'],
+    group: ['**/recording', '**/recording/*'],
     importNames: ['moveLog'],
     message: 'ask for the edition, or layLog (core/edition).',
   },

@@ -1,4 +1,4 @@
-import { ClockOffset, settleJournal, TakeRecorder, type JournalEntry, type SoundChunk } from '../core/take'
+import { ClockOffset, settleJournal, TakeRecorder, type JournalEntry, type SoundChunk } from '../core/recording'
 import { SOUND_RATE, SoundPlacer } from '../core/sound'
 import { seededRandom } from '../core/ink'
 

@@ -1,6 +1,6 @@
 import fonts from 'hersheytext/hersheytext.min.json'
 import { handFont, layText, seededRandom, writeByHand, type Stroke } from '../core/ink'
-import type { TakeEvent } from '../core/take'
+import type { TakeEvent } from '../core/recording'
 import type { Ledger } from '../core/folio'
 
 const font = handFont((fonts as unknown as Record<string, { chars: { d: string; o: number }[] }>).futural!.chars)

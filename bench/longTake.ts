@@ -1,5 +1,5 @@
 import { takeSink } from '../app/data/takes'
-import { ClockOffset, TakeRecorder } from '../core/take'
+import { ClockOffset, TakeRecorder } from '../core/recording'
 
 /** Bench side in the browser: a long take in time that is handed in; recorder and store are the product's own. */
 const RATE = 48_000

@@ -5,7 +5,7 @@ import type { GuideThing, Thing } from '../core/folio/thing'
 import { layGuide, writeMove } from '../core/guides'
 import { typeset } from '../core/maths/typeset'
 import { reasonPlace } from '../core/things'
-import type { TakeEvent } from '../core/take/events'
+import type { TakeEvent } from '../core/recording/events'
 import type { Lesson, Move } from './lessons'
 import { optionBox } from './worksheet'
 

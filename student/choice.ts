@@ -1,11 +1,14 @@
 import type { Lesson } from '../core/lesson/form'
+import { kindOf } from '../core/recording/events'
 import { all, one, put } from './dom'
 import { keep, kept } from './kept'
 
 /** When the teacher shows the answer, ms; the end where it is not marked. */
 export function answerShown({ events, duration }: Lesson): number {
-  const shows = events.find(
-    e => (e.type === 'place' || e.type === 'change') && e.thing.kind === 'option' && e.thing.state === 'answer',
+  const shows = events.find(e =>
+    kindOf(e)
+      .objects(e)
+      .some(({ thing }) => thing.kind === 'option' && thing.state === 'answer'),
   )
   return shows?.t ?? duration - 100
 }

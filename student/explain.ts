@@ -1,7 +1,7 @@
 import { encodeLesson, type Lesson } from '../core/lesson/form'
 import { base64, deflated, HAND_IN_VERSION, MOST_EXPLAINED, type Explanation } from '../core/lesson/handIn'
 import { clockTime } from '../core/publish/names'
-import type { TakeEvent } from '../core/take/events'
+import type { TakeEvent } from '../core/recording/events'
 import { Attempt } from './attempt'
 import { saveFile } from './files'
 import { one } from './dom'

@@ -9,7 +9,7 @@ import {
   type PagePicture,
 } from '../core/scene/canvas'
 import { isLasting, OutlineCache, parted, sceneOf, type Lasting, type Overlay } from '../core/scene/scene'
-import { BoardIndex, type Board } from '../core/take/board'
+import { BoardIndex, type Board } from '../core/recording/board'
 import { Prints } from './prints'
 import { between, following, lastInk, NEAREST, round, viewOf, WHOLE, within, zoomedAt, type Zoom } from './view'
 

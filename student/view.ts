@@ -1,5 +1,5 @@
 import type { Box } from '../core/folio/basics'
-import type { Board } from '../core/take/board'
+import type { Board } from '../core/recording/board'
 
 /** What of a frame is seen: all of it, or a piece that a student has gone closer to, or that follows the ink. */
 export interface Zoom {

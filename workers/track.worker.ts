@@ -10,7 +10,7 @@ import {
 } from 'mediabunny'
 import { z } from 'zod'
 import { checksum } from '../core/sound/checksum'
-import { keyPictureSize, type Colours, type Picture } from '../core/take/pictures'
+import { keyPictureSize, type Colours, type Picture } from '../core/recording/pictures'
 import { serveJobs } from './job'
 import { createFile, finishedFile, type OpenFile } from './opfs'
 import { videoTrackOf } from './tracks'

@@ -1,7 +1,7 @@
 import type { Box, Spot } from '#core/folio'
 import { boxHolds, boxOfSamples, unionOf } from '#core/geometry'
 import { caught, splitStroke, inside, POINT_SIZE, touches, type Stroke } from '#core/ink'
-import type { Board } from '#core/take'
+import type { Board } from '#core/recording'
 import { boxOfThing } from '#core/things'
 
 /** How near a tap has to come, points. */

@@ -20,7 +20,7 @@ import {
   type PagePicture,
 } from '#core/scene'
 import { outlineStroke, type Mark, type Stroke } from '#core/ink'
-import type { Board } from '#core/take'
+import type { Board } from '#core/recording'
 import { pictureOfFrame } from '../paper/pageStore'
 import { pictureOfDocument } from './pictures'
 

@@ -1,6 +1,6 @@
 import { unionOf, type Box, type Frame, type LineThing, type Page, type Spot, type TextMark } from '#core/folio'
 import { boxPath, ellipsePath, polyline, ROLE_STYLES, Steady, straighten, type InkTool, type Mark } from '#core/ink'
-import { PRESSES, type PenSample } from '#core/take'
+import { PRESSES, type PenSample } from '#core/recording'
 import { wordBox, wordsBetween } from '#core/things'
 import { itemAt, ringed, swept, sweptPieces } from '../board/selection'
 import { between, isPen } from '../board/tools'

@@ -1,4 +1,4 @@
-import type { Desk } from '#core/take'
+import type { Desk } from '#core/recording'
 
 /**
  * What is taken back and brought back: of the take, or of what was tried before it; at rest, what was tried comes

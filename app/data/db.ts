@@ -1,6 +1,6 @@
 import Dexie, { type EntityTable, type Table } from 'dexie'
 import type { Gap } from '#core/folio'
-import type { Colours } from '#core/take'
+import type { Colours } from '#core/recording'
 
 /** Rows as they are stored. What is stored where: docs/decisions/0004. */
 export interface FolioRow {

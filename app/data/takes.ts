@@ -10,7 +10,7 @@ import {
   type SoundChunk,
   type TakeEvent,
   type TakeSink,
-} from '#core/take'
+} from '#core/recording'
 import { db, type ChunkRow, type PictureRow, type TakeRow } from './db'
 
 /** Writes a running take to disk. Rows are only ever added. */

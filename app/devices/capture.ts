@@ -1,6 +1,6 @@
 // eslint-disable-next-line @typescript-eslint/triple-slash-reference -- no module can declare the worklet's globals
 /// <reference path="./worklet.d.ts" />
-import { ClockOffset } from '#core/take'
+import { ClockOffset } from '#core/recording'
 import workletUrl from './capture.worklet?worker&url'
 
 /** Mono samples with the machine time (`performance.now()`, ms) at which the first of them was heard. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { ClockOffset, type CodedPicture } from '#core/take'
+import { ClockOffset, type CodedPicture } from '#core/recording'
 
 /**
  * A coded picture with the machine time (`performance.now()`, ms) at which it was captured, and its mean brightness,

@@ -1,4 +1,4 @@
-import type { InkTool, PenSample } from '#core/take'
+import type { InkTool, PenSample } from '#core/recording'
 
 /** What a pen, of whatever make, does to the board. Positions are in CSS pixels of the writing area. */
 export interface PenListener {

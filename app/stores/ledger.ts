@@ -23,7 +23,7 @@ import {
 import { editionLength } from '#core/edition'
 import { needIn } from '#core/edition/proofing'
 import { changed, newId, type Ledger, type Turn } from '#core/folio'
-import type { Stretch } from '#core/take'
+import type { Stretch } from '#core/recording'
 
 /** How near to the edge of a pause what is taken out snaps to it, ms. */
 const SNAP_MS = 350

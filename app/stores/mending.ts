@@ -1,5 +1,6 @@
 import { MendDesk } from '#core/edition/proofing'
 import type { Mend } from '#core/folio'
+import { kindOf } from '#core/recording'
 
 /** Mending what was recorded, with the tools of Solve, on the board as it stands at the moment shown in Proof. */
 export const useMending = defineStore('mending', () => {
@@ -21,7 +22,7 @@ export const useMending = defineStore('mending', () => {
     const there = new Set<string>()
     for (const e of proof.edition?.events ?? []) {
       if ('id' in e) there.add(e.id.replace(/~.*$/, ''))
-      if (e.type === 'write') for (const s of e.strokes) there.add(s.id)
+      for (const item of kindOf(e).brings(e)) there.add(item)
     }
     return new Set(mends.value.filter(m => m.events.every(e => 'id' in e && !there.has(e.id))).map(m => m.id))
   })

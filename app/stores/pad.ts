@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Trouble } from '#core/folio'
-import { PRESSES, type Press } from '#core/take'
+import { PRESSES, type Press } from '#core/recording'
 
 const Opened = z.object({ code: z.string(), key: z.string(), addresses: z.array(z.string()) })
 const Addresses = z.object({ addresses: z.array(z.string()) })

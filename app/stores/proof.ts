@@ -23,7 +23,7 @@ import {
 } from '#core/folio'
 import { dateAndTime, fileName } from '#core/publish'
 import { isSoundless, speechOf } from '#core/sound'
-import type { Board, Stretch, TakeEvent } from '#core/take'
+import type { Board, Stretch, TakeEvent } from '#core/recording'
 import { Lately } from '../data/lately'
 import { loadCamera, readLog } from '../data/takes'
 import { EditionPlayer } from '../work/editionPlayer'

@@ -8,7 +8,7 @@ import {
   type LifeEvent,
   type LifeState,
   type TakeRecorder,
-} from '#core/take'
+} from '#core/recording'
 import { askToKeep } from '../data/files'
 import { PENS } from '../devices/pen'
 import { LiveTake, newRehearsal, type HeardStretch, type TakePlan } from '../work/liveTake'

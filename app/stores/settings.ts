@@ -2,7 +2,7 @@ import type { FigureKind } from '#core/figures'
 import { OPTION_STATES, type Corner, type Paper, type Portrait, type TextMark } from '#core/folio'
 import { GUIDE_KINDS, type GuideKind } from '#core/guides'
 import type { PenRole } from '#core/ink'
-import type { Press } from '#core/take'
+import type { Press } from '#core/recording'
 
 /** What the button on a pen's barrel does: while it is held and the pen writes, or when the pen taps with it. */
 export type PenButton = 'pointer' | 'eraser' | 'straight' | Press

@@ -3,7 +3,7 @@ import type { EditionSource, TakeLog } from '#core/edition'
 import { namerOf, parterOf } from '#core/edition/proofing'
 import { Trouble, type Ledger, type Page, type Question, type Take } from '#core/folio'
 import { speechOf } from '#core/sound'
-import type { TakeEvent } from '#core/take'
+import { kindOf, type TakeEvent } from '#core/recording'
 import { loadSound } from '../data/takes'
 
 /**
@@ -63,6 +63,8 @@ export const soundsIn = (drawn: Awaited<ReturnType<typeof drawnSoundsOf>>): Reco
 export const placedIn = (events: readonly TakeEvent[]): Set<string> =>
   new Set(
     events.flatMap(e =>
-      (e.type === 'place' || e.type === 'change') && e.thing.kind === 'picture' ? [e.thing.documentId] : [],
+      kindOf(e)
+        .objects(e)
+        .flatMap(({ thing }) => (thing.kind === 'picture' ? [thing.documentId] : [])),
     ),
   )

@@ -16,6 +16,7 @@ import {
   Breaks,
   CameraWatch,
   keyPictureSize,
+  kindOf,
   logDuration,
   restOf,
   storable,
@@ -27,7 +28,7 @@ import {
   type Picture,
   type TakeEvent,
   type TakeSink,
-} from '#core/take'
+} from '#core/recording'
 import { acquire, takeLock } from '../data/locks'
 import { cameraPictures, putTake, removeTake, soundChunks, takeSink } from '../data/takes'
 import { settleTake } from './settle'
@@ -247,7 +248,7 @@ export class LiveTake {
     if (this.plan.kind === 'voice') return !this.heard
     if (this.plan.kind !== 'ink') return false
     const { t = -1 } = this.plan
-    return this.recorder.events.every(e => e.t <= t || ['frame', 'pause', 'step'].includes(e.type))
+    return this.recorder.events.every(e => e.t <= t || kindOf(e).lifetime === 'control')
   }
   /** When the ink ends that is talked over, take ms; 0 in any other take. */
   get inkEnds(): number {

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { Gap, Trouble, type Take } from '#core/folio'
 import { removeFile, useFile } from '../data/files'
-import { pictureGaps } from '#core/take'
+import { pictureGaps } from '#core/recording'
 import { cameraPictures, loadCamera, loadSound, soundChunks, storeSettled } from '../data/takes'
 import { soundRunner, trackRunner } from './workers'
 

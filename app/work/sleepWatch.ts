@@ -1,4 +1,4 @@
-import { sleptFor } from '#core/take'
+import { sleptFor } from '#core/recording'
 
 /** Sound that was captured while the page was busy has come after so long, ms. */
 const LATE_SOUND_MS = 60

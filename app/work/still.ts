@@ -1,6 +1,6 @@
 import type { Folio, Frame } from '#core/folio'
 import { ScenePainter, sceneOf, type Context2D } from '#core/scene'
-import type { Board } from '#core/take'
+import type { Board } from '#core/recording'
 import { decodedDocument } from '../board/pictures'
 import { pictureOfFrame } from '../paper/pageStore'
 

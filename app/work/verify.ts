@@ -1,7 +1,7 @@
 import { reasonOf, Trouble, type Folio } from '#core/folio'
 import { base64, decodeLesson, deflated, encodeLesson, fromBase64, inflated, type Lesson } from '#core/lesson'
 import { checkAddresses, encodePath, FEED, unlikeness, type Fault } from '#core/publish'
-import { BoardIndex, type Board } from '#core/take'
+import { BoardIndex, type Board } from '#core/recording'
 import scriptUrl from '../../student/built/player.js?url'
 import type { SiteCut, StudentSite } from './package'
 import { MOMENTS, momentsOf, MOST_UNLIKE, pixelsOf, wantedAt, WIDTH } from './verifyMoments'

@@ -1,8 +1,7 @@
 import { newId } from '../folio/known'
 import type { Ledger, Mend, Portrait, Question, Step, Take } from '../folio/model'
-import type { Stretch } from '../take/board'
-import type { TakeEvent } from '../take/events'
-import { meaningOf } from '../take/meaning'
+import type { Stretch } from '../recording/board'
+import { kindOf, type TakeEvent } from '../recording/events'
 
 /** The last step is shorter than this only if something is written in it, ms. */
 const LEAST_LAST_STEP = 1500
@@ -120,14 +119,13 @@ const only = (parts: Partial<Ledger>): Partial<Ledger> =>
 export function mendsIn(ledger: Ledger, events: readonly TakeEvent[], { from, to }: Stretch): Mend[] {
   const came = new Map<string, number>()
   const note = (event: TakeEvent) => {
-    if (event.type === 'stroke' || event.type === 'place') came.set(event.id, event.t)
-    if (event.type === 'write') for (const s of event.strokes) came.set(s.id, event.t)
+    for (const item of kindOf(event).brings(event)) came.set(item, event.t)
   }
   events.forEach(note)
   for (const mend of ledger.mends ?? []) mend.events.forEach(note)
   const inside = (t: number | undefined) => t !== undefined && t >= from && t < to
   const isThere = (event: TakeEvent) => {
-    const targets = meaningOf(event).refers(event)
+    const targets = kindOf(event).refs(event)
     return targets.length ? targets.some(id => inside(came.get(id))) : inside(event.t)
   }
   return (ledger.mends ?? []).filter(m => m.events.some(isThere))

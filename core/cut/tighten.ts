@@ -1,9 +1,8 @@
 import { newId } from '../folio/known'
 import type { Ledger, Pace, Strike } from '../folio/model'
-import type { Stretch } from '../take/board'
-import { endOf, inkOf } from '../take/meaning'
-import { without } from '../take/stretches'
-import type { TakeEvent } from '../take/events'
+import type { Stretch } from '../recording/board'
+import { without } from '../recording/stretches'
+import { kindOf, type TakeEvent } from '../recording/events'
 import { Cut } from './cut'
 
 /** How strongly it is tightened: from so long on a pause is too long, what it becomes, and how fast slow writing goes. */
@@ -101,10 +100,7 @@ export function tightened(proposals: readonly Proposal[], speed: number): { stri
 
 /** Stretches in which something is written or moves, joined where the pen rests a moment only. */
 function busy(events: readonly TakeEvent[]): Stretch[] {
-  const all = events
-    .filter(e => inkOf(e).length || e.type === 'trail' || e.type === 'look' || e.type === 'spot' || e.type === 'change')
-    .map(e => ({ from: e.t, to: Math.max(endOf(e), e.t + 50) }))
-    .sort((a, b) => a.from - b.from)
+  const all = events.flatMap(e => kindOf(e).busy(e) ?? []).sort((a, b) => a.from - b.from)
   const out: Stretch[] = []
   for (const s of all) {
     const last = out[out.length - 1]

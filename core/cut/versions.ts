@@ -1,6 +1,6 @@
 import { newId } from '../folio/known'
 import type { Ledger, Question, Step, StepTake, Take, Version } from '../folio/model'
-import type { TakeEvent } from '../take/events'
+import type { TakeEvent } from '../recording/events'
 import { inOrder, ledgerOfTake } from './ledger'
 
 /** What of a step is another than when it was first recorded. */

@@ -1,30 +1,35 @@
 import type { Box, Frame } from '../folio/basics'
-import type { TakeEvent } from '../take/events'
-import { meaningOf } from '../take/meaning'
-import { Operation } from '../take/operation'
+import { BoardFollower, kindOf, type OperationRef, type TakeEvent } from '../recording/events'
+import { Operation } from '../recording/operation'
 
 /** The state of a log that a going back restores: what is in force, the frame, where students look. */
-class State {
+class State extends BoardFollower {
   readonly operations = new Map<string, Operation>()
   private readonly frames: { t: number; frame: Frame }[]
   private readonly zooms: { t: number; box: Box | null }[] = []
   private readonly spots: { t: number; box: Box | null }[] = []
 
   constructor(first: Frame) {
+    super()
     this.frames = [{ t: 0, frame: first }]
   }
 
-  take(event: TakeEvent): void {
-    if (event.type === 'undo' || event.type === 'redo') {
-      const operation = this.operations.get(event.target)
-      if (operation?.inForce === (event.type === 'undo')) operation.toggle(event.t)
-    } else if (event.type === 'frame') {
-      this.frames.push(event)
-      this.zooms.push({ t: event.t, box: null })
-    } else if (event.type === 'look') this.zooms.push(event)
-    else if (event.type === 'spot') this.spots.push(event)
-    else if (meaningOf(event).operation && 'id' in event && !this.operations.has(event.id))
-      this.operations.set(event.id, new Operation(event.id, event.t))
+  protected override operation({ id, t }: OperationRef): void {
+    if (!this.operations.has(id)) this.operations.set(id, new Operation(id, t))
+  }
+  override toggle(t: number, target: string, off: boolean): void {
+    const operation = this.operations.get(target)
+    if (operation?.inForce === off) operation.toggle(t)
+  }
+  override setFrame(t: number, frame: Frame): void {
+    this.frames.push({ t, frame })
+    this.zooms.push({ t, box: null })
+  }
+  override zoom(t: number, box: Box | null): void {
+    this.zooms.push({ t, box })
+  }
+  override spotlight(t: number, box: Box | null): void {
+    this.spots.push({ t, box })
   }
 
   /** A going back as events that bring all to where it was. */
@@ -59,7 +64,7 @@ export function backsResolved(events: readonly TakeEvent[], first: Frame): reado
   const state = new State(first)
   return events.flatMap((event): TakeEvent | TakeEvent[] => {
     if (event.type === 'back') return state.goBack(event.to, event.t)
-    state.take(event)
+    kindOf(event).apply(event, state)
     return event
   })
 }

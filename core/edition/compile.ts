@@ -1,9 +1,8 @@
 import type { Cut, Segment } from '../cut/cut'
 import type { Mend } from '../folio/model'
 import type { Frame } from '../folio/basics'
-import { POINT_SIZE, type Stroke } from '../ink/stroke'
-import type { TakeEvent } from '../take/events'
-import { inkOf, isSeen, meaningOf } from '../take/meaning'
+import { POINT_SIZE } from '../ink/stroke'
+import { inkOf, kindOf, type TakeEvent } from '../recording/events'
 import { undoneIn } from './undone'
 
 /** A take's log as it lies on the pages now, and the frame in which it begins. */
@@ -21,11 +20,6 @@ export interface Compiled {
   eased: readonly number[]
   first: Frame
 }
-
-/** An event that does something to what was there before, whenever it comes in the log. */
-type Later = Extract<TakeEvent, { type: 'alter' | 'change' | 'erase' | 'split' }>
-const isLater = (event: TakeEvent): event is Later =>
-  event.type === 'alter' || event.type === 'change' || event.type === 'erase' || event.type === 'split'
 
 /**
  * Puts the logs of takes on lesson time: what is out goes or stands there at once, steps come in their order, and what
@@ -55,28 +49,22 @@ function merged(a: readonly TakeEvent[], b: readonly TakeEvent[]): TakeEvent[] {
 }
 
 /** A mend of one target as it always was so. @param n tells its operations apart, where copies have it as well */
-function alwaysSo(event: Later, target: string, name: string, t: number, n: number): TakeEvent {
-  const at = { ...event, t, id: `${event.id}~${target}~${n}` }
-  switch (at.type) {
-    case 'alter':
-      return { ...at, targets: [name] }
-    case 'erase':
-      return { ...at, strokes: [name] }
-    case 'change':
-      return { ...at, target: name }
-    case 'split':
-      return { ...at, strokes: at.strokes.filter(s => s.id === target).map(s => ({ ...s, id: name })) }
-    default:
-      return at satisfies never
-  }
+function alwaysSo(event: TakeEvent, target: string, name: string, t: number, n: number): TakeEvent {
+  const kind = kindOf(event)
+  const one = kind.restrict(event, item => item === target)!
+  return { ...kind.mapIds(one, { brought: id => `${id}~${target}~${n}`, referred: () => name }), t }
 }
 
 /** So many strokes that come or go at once can be followed at a glance. */
 const A_GLANCE = 4
 
-/** The operation that an event is, or that it takes back or brings back; empty for none. */
-const operationOf = (event: TakeEvent): string =>
-  event.type === 'undo' || event.type === 'redo' ? event.target : 'id' in event ? event.id : ''
+/** Whether an event is, takes back or brings back one of some operations. */
+function belongsTo(event: TakeEvent, operations: ReadonlySet<string>): boolean {
+  if ('id' in event) return operations.has(event.id)
+  return kindOf(event)
+    .refs(event)
+    .some(id => operations.has(id))
+}
 
 const sameIds = (a: ReadonlySet<string>, b: ReadonlySet<string>) => a.size === b.size && [...a].every(id => b.has(id))
 
@@ -139,7 +127,7 @@ export class LessonLog {
   private readonly logs: ReadonlyMap<string, LaidLog>
   private readonly added: readonly TakeEvent[]
   /** What was mended, by what it does something to; one whose target is out of the edition waits until that is back. */
-  private readonly mended = new Map<string, Later[]>()
+  private readonly mended = new Map<string, TakeEvent[]>()
   /** What was made in copies of steps. */
   private readonly copied = new Set<string>()
   /** What was taken back: to students it never happened. */
@@ -156,14 +144,14 @@ export class LessonLog {
     before?: LessonLog,
   ) {
     const all = mends.flatMap(m => m.events)
-    this.added = all.filter(e => !isLater(e)).sort((a, b) => a.t - b.t)
+    this.added = all.filter(e => !kindOf(e).retroactive).sort((a, b) => a.t - b.t)
     const own = given.get(cut.ledger.takeId)
     this.logs =
       own && this.added.length
         ? new Map(given).set(cut.ledger.takeId, { ...own, events: merged(own.events, this.added) })
         : given
-    for (const event of all.filter(isLater))
-      for (const target of meaningOf(event).refers(event))
+    for (const event of all.filter(e => kindOf(e).retroactive))
+      for (const target of kindOf(event).refs(event))
         this.mended.set(target, [...(this.mended.get(target) ?? []), event])
     this.lastShown = cut.segments.findLastIndex(s => !s.out)
     this.natural = !cut.ledger.order && cut.segments.every(s => s.take === cut.ledger.takeId)
@@ -244,7 +232,8 @@ export class LessonLog {
   /** What comes or goes while no time passes; more than a glance can follow does so softly. */
   private jump(event: TakeEvent, at: number) {
     if (!this.done.length || this.cut.ledger.joints === 'stand') return
-    this.jumps += inkOf(event).length + (isLater(event) ? meaningOf(event).refers(event).length : 0)
+    const kind = kindOf(event)
+    this.jumps += inkOf(event).length + (kind.retroactive ? kind.refs(event).length : 0)
     if (this.jumps >= A_GLANCE && this.eased[this.eased.length - 1] !== at) this.eased.push(at)
   }
 
@@ -267,12 +256,12 @@ export class LessonLog {
 
   private add(event: TakeEvent, i: number) {
     const segment = this.cut.segments[i]!
-    const meaning = meaningOf(event)
+    const kind = kindOf(event)
     // Where the end is out, students never get there.
     if (segment.out === 'ink goes' && i > this.lastShown) return
-    if (segment.out && !meaning.stays && (segment.out === 'ink goes' || isSeen(event))) return
+    if (segment.out && !kind.survivesRemoval && (segment.out === 'ink goes' || kind.lifetime === 'ephemeral')) return
     if (event.type === 'back' && !this.natural) return
-    if (this.undone.size && this.undone.has(operationOf(event))) return
+    if (this.undone.size && belongsTo(event, this.undone)) return
     const made = this.named(this.timed(event, i), segment.copy)
     if (made.type === 'frame') this.frame = made.frame
     this.events.push(made)
@@ -282,13 +271,7 @@ export class LessonLog {
 
   /** What appears with an event is mended at once. */
   private mend(event: TakeEvent) {
-    const appearing =
-      event.type === 'write'
-        ? event.strokes.map(s => s.id)
-        : event.type === 'stroke' || event.type === 'place'
-          ? [event.id]
-          : []
-    for (const name of appearing) {
+    for (const name of kindOf(event).brings(event)) {
       // A copy of a step has names of its own for what is in it.
       const [target, copy] = name.split('~c') as [string, string?]
       for (const mend of this.mended.get(target) ?? [])
@@ -311,37 +294,11 @@ export class LessonLog {
 
   /** The event on lesson time, with all that goes on after it. */
   private timed(event: TakeEvent, i: number): TakeEvent {
-    const t = this.lesson(i, event.t)
-    switch (event.type) {
-      case 'stroke':
-      case 'trail':
-        return { ...event, t, points: this.points(event.points, i) }
-      case 'write':
-        return { ...event, t, strokes: this.strokes(event.strokes, i) }
-      case 'place':
-      case 'look':
-        return { ...event, t, over: this.lesson(i, event.t + event.over) - t }
-      case 'back':
-        return { ...event, t, to: this.wentBackTo(event.to) }
-      case 'change':
-      case 'alter':
-      case 'split':
-      case 'erase':
-      case 'undo':
-      case 'redo':
-      case 'spot':
-      case 'frame':
-      case 'step':
-      case 'pause':
-      case 'turn':
-        return { ...event, t }
-      default:
-        return event satisfies never
-    }
-  }
-
-  private strokes(strokes: readonly Stroke[], i: number): Stroke[] {
-    return strokes.map(s => ({ ...s, points: this.points(s.points, i) })).filter(s => s.points.length)
+    return kindOf(event).mapTimes(event, {
+      moment: t => this.lesson(i, t),
+      samples: points => this.points(points, i),
+      rewound: to => this.wentBackTo(to),
+    })
   }
 
   /** Where the end is out with its ink, the moment of the take at which ink that is being written there ends. */
@@ -376,26 +333,13 @@ export class LessonLog {
   /** A copy of a step has names of its own for what is made in it. */
   private named(event: TakeEvent, copy: number): TakeEvent {
     if (!copy) return event
-    const renamed = (id: string) => `${id}~c${copy}`
-    const own = (id: string) => (this.copied.has(renamed(id)) ? renamed(id) : id)
-    const made = 'id' in event ? { ...event, id: renamed(event.id) } : event
-    if ('id' in made) this.copied.add(made.id)
-    switch (made.type) {
-      case 'write':
-        made.strokes.forEach((s: Stroke) => this.copied.add(renamed(s.id)))
-        return { ...made, strokes: made.strokes.map((s: Stroke) => ({ ...s, id: renamed(s.id) })) }
-      case 'change':
-      case 'undo':
-      case 'redo':
-        return { ...made, target: own(made.target) }
-      case 'alter':
-        return { ...made, targets: made.targets.map(own) }
-      case 'erase':
-        return { ...made, strokes: made.strokes.map(own) }
-      case 'split':
-        return { ...made, strokes: made.strokes.map(s => ({ ...s, id: own(s.id) })) }
-      default:
-        return made
-    }
+    const copied = (id: string) => `${id}~c${copy}`
+    return kindOf(event).mapIds(event, {
+      brought: id => {
+        this.copied.add(copied(id))
+        return copied(id)
+      },
+      referred: id => (this.copied.has(copied(id)) ? copied(id) : id),
+    })
   }
 }

@@ -5,11 +5,10 @@ import type { Box, Frame } from '../folio/basics'
 import type { Ledger, Mend, Take } from '../folio/model'
 import type { Page } from '../folio/page'
 import { PortraitPath } from '../scene/portrait'
-import { BoardIndex, type Board, type Stretch } from '../take/board'
-import type { TakeEvent } from '../take/events'
-import { meaningOf } from '../take/meaning'
-import { moveLog } from '../take/moved'
-import { without } from '../take/stretches'
+import { BoardIndex, type Board, type Stretch } from '../recording/board'
+import { kindOf, type TakeEvent } from '../recording/events'
+import { moveLog } from '../recording/reflow'
+import { without } from '../recording/stretches'
 import { compile, type Compiled, type LaidLog, type LessonLog } from './compile'
 import { shownOf, type Shown } from './shown'
 import { stepContent, type StepContent } from './stepContent'
@@ -164,7 +163,9 @@ export class Edition {
     const { events, first } = this.recorded
     return {
       first,
-      events: events.filter(e => e.t < t && (meaningOf(e).stays || !gone.some(s => e.t >= s.from && e.t < s.to))),
+      events: events.filter(
+        e => e.t < t && (kindOf(e).survivesRemoval || !gone.some(s => e.t >= s.from && e.t < s.to)),
+      ),
     }
   }
 

@@ -1,4 +1,4 @@
-import { inkOf } from '../take/meaning'
+import { BoardFollower, kindOf, type OperationRef } from '../recording/events'
 import type { Edition } from './edition'
 
 /** How an edition goes along. Times are lesson ms. */
@@ -9,11 +9,29 @@ export interface Pacing {
   wordsAMinute: number | null
 }
 
+/** Notes when something new comes to the board or into view, ms. */
+class NewsFollower extends BoardFollower {
+  readonly times: number[] = []
+
+  override addStrokes({ t }: OperationRef): void {
+    this.times.push(t)
+  }
+  override addObject({ t }: OperationRef): void {
+    this.times.push(t)
+  }
+  override setFrame(t: number): void {
+    this.times.push(t)
+  }
+  override zoom(t: number): void {
+    this.times.push(t)
+  }
+}
+
 /** How an edition goes along: where the board stands still longest, and how fast is spoken where words are known. */
 export function pacingOf(edition: Edition): Pacing {
-  const marks = edition.events
-    .flatMap(e => (inkOf(e).length || e.type === 'frame' || e.type === 'look' ? [e.t] : []))
-    .sort((a, b) => a - b)
+  const news = new NewsFollower()
+  for (const event of edition.events) kindOf(event).apply(event, news)
+  const marks = news.times.sort((a, b) => a - b)
   const turns = edition.turns()
   let still: Pacing['still'] = null
   let last = 0

@@ -1,8 +1,8 @@
 import type { Frame } from '../folio/basics'
-import type { TakeEvent } from '../take/events'
-import { BoardIndex, isThing, type BoardIndexItem } from '../take/board'
-import { POINT_SIZE, type Stroke } from '../ink/stroke'
-import type { Ink, ItemState, Placed } from '../take/operation'
+import { kindOf, type TakeEvent } from '../recording/events'
+import { BoardIndex, isThing, type BoardIndexItem } from '../recording/board'
+import { POINT_SIZE } from '../ink/stroke'
+import type { Ink, ItemState, Placed } from '../recording/operation'
 import { backsResolved } from './backs'
 import type { Compiled } from './compile'
 
@@ -70,7 +70,7 @@ class Views {
 
   /** Events without the frames that nobody sees; one that tells on which page ink lies is one that is seen elsewhere. */
   framed(events: readonly TakeEvent[], first: Frame): { events: TakeEvent[]; first: Frame } {
-    const brings = (e: TakeEvent) => e.type === 'stroke' || e.type === 'write' || e.type === 'place'
+    const brings = (e: TakeEvent) => kindOf(e).brings(e).length > 0
     const out: TakeEvent[] = []
     let begin = first
     for (let i = -1; i < events.length; i++) {
@@ -132,61 +132,32 @@ class Plans {
 
   /** An event with what stays of it: none, itself, or what stands in its place. */
   kept(event: TakeEvent): TakeEvent[] {
-    switch (event.type) {
-      case 'stroke':
-        return this.stays(event.id) ? [event] : this.inkAnew([event], event)
-      case 'write': {
-        const own = event.strokes.filter(s => this.stays(s.id))
-        const other = event.strokes.filter(s => !this.stays(s.id))
-        return [...(own.length ? [{ ...event, strokes: own }] : []), ...this.inkAnew(other, event)]
-      }
-      case 'place':
-        return this.placed(event)
-      case 'change':
-        return this.stays(event.target) ? [event] : []
-      case 'alter': {
-        const targets = event.targets.filter(t => this.stays(t))
-        return targets.length ? [{ ...event, targets }] : []
-      }
-      case 'erase': {
-        const strokes = event.strokes.filter(s => this.stays(s))
-        return strokes.length ? [{ ...event, strokes }] : []
-      }
-      case 'split': {
-        const strokes = event.strokes.filter(s => this.stays(s.id))
-        return strokes.length ? [{ ...event, strokes }] : []
-      }
-      default:
-        return [event]
-    }
+    const kind = kindOf(event)
+    const stays = (id: string) => this.stays(id)
+    const rest = kind.restrict(event, stays)
+    // What it took the place of goes all the same.
+    const replaced = rest || !('id' in event) ? [] : kind.refs(event).filter(stays)
+    return [
+      ...(rest ? [rest] : []),
+      ...(replaced.length && 'id' in event
+        ? [{ type: 'erase' as const, t: event.t, id: event.id, strokes: replaced }]
+        : []),
+      ...kind.brings(event).flatMap(id => (this.stays(id) ? [] : this.anew(id, event.t))),
+    ]
   }
 
-  private placed(event: Extract<TakeEvent, { type: 'place' }>): TakeEvent[] {
-    const instead = event.instead?.filter(id => this.stays(id)) ?? []
-    const { instead: _, ...bare } = event
-    if (this.stays(event.id)) return [instead.length ? { ...bare, instead } : bare]
-    // What it took the place of went all the same.
-    const gone: TakeEvent[] = instead.length ? [{ type: 'erase', t: event.t, id: event.id, strokes: instead }] : []
-    return [...gone, ...this.thingAnew(event)]
-  }
-
-  /** What is seen of strokes, from the moments on from which it is. */
-  private inkAnew(strokes: readonly Pick<Stroke, 'id'>[], { t }: TakeEvent): TakeEvent[] {
-    return strokes.flatMap(({ id }) =>
-      statesOf(id, this.of(id)).flatMap(({ from, to, name, value }): TakeEvent[] => {
-        const pieces = (value as Ink).strokes.map((s, i) => ({ ...s, id: i ? `${name}.${i}` : name }))
-        return [{ type: 'write', t: Math.max(t, from), id: name, strokes: pieces }, ...off(name, to, pieces)]
-      }),
-    )
-  }
-
-  private thingAnew(event: Extract<TakeEvent, { type: 'place' }>): TakeEvent[] {
-    return statesOf(event.id, this.of(event.id)).flatMap(({ from, to, name, value }, i): TakeEvent[] => {
-      const over = i === 0 && from <= event.t ? event.over : 0
-      return [
-        { type: 'place', t: from, id: name, thing: (value as Placed).thing, over },
-        ...off(name, to, [{ id: name }]),
-      ]
+  /** What is seen of an item, from the moments on from which it is. @param t when the event came that brought it, ms */
+  private anew(id: string, t: number): TakeEvent[] {
+    const item = this.index.item(id)
+    const over = item && isThing(item) ? item.over : null
+    return statesOf(id, this.of(id)).flatMap(({ from, to, name, value }, i): TakeEvent[] => {
+      if (over !== null) {
+        const drawn = i === 0 && from <= t ? over : 0
+        const { thing } = value as Placed
+        return [{ type: 'place', t: from, id: name, thing, over: drawn }, ...off(name, to, [{ id: name }])]
+      }
+      const pieces = (value as Ink).strokes.map((s, k) => ({ ...s, id: k ? `${name}.${k}` : name }))
+      return [{ type: 'write', t: Math.max(t, from), id: name, strokes: pieces }, ...off(name, to, pieces)]
     })
   }
 }

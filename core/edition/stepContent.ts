@@ -1,7 +1,7 @@
 import type { Thing } from '../folio/thing'
-import type { Placed } from '../take/operation'
-import type { TakeEvent } from '../take/events'
-import { isThing } from '../take/board'
+import type { Placed } from '../recording/operation'
+import { kindOf, type TakeEvent } from '../recording/events'
+import { isThing } from '../recording/board'
 import type { Shown } from './shown'
 
 /** The move of a layout guide that was written. */
@@ -32,9 +32,9 @@ export function stepContent({ events, always, index }: Shown, from: number, to: 
   const out: StepContent = { things: [], moves: [], turn: false }
   const said = (event: TakeEvent) => {
     if (event.type === 'turn') out.turn = true
-    if (event.type === 'place' || event.type === 'change') {
-      const value = placed(event.type === 'place' ? event.id : event.target, end)
-      if (value?.source === event.id) out.things.push(value.thing)
+    for (const { id } of kindOf(event).objects(event)) {
+      const value = placed(id, end)
+      if ('id' in event && value?.source === event.id) out.things.push(value.thing)
     }
     if (event.type !== 'write' || event.guide === undefined || !event.strokes.some(s => inked(s.id, end))) return
     const guide = placed(event.guide, end)?.thing

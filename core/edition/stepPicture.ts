@@ -2,7 +2,7 @@ import type { Box } from '../folio/basics'
 import { boxOfSamples, grownBox, unionOf } from '../geometry'
 import { POINT_SIZE } from '../ink/stroke'
 import { boxOfThing } from '../things'
-import type { Board } from '../take/board'
+import type { Board } from '../recording/board'
 
 /** So much is shown round what was written in a step, and a step with little ink shows at least so much, points. */
 const AROUND = 10

@@ -3,8 +3,8 @@ import { stepAlone } from '../cut/alone'
 import { stretchOf } from '../cut/ledger'
 import type { Frame } from '../folio/basics'
 import type { StepTake } from '../folio/model'
-import type { TakeEvent } from '../take/events'
-import { storable } from '../take/storable'
+import type { TakeEvent } from '../recording/events'
+import { storable } from '../recording/storable'
 import { editionOf, type EditionSource } from './edition'
 
 /** What a take that is recorded for one step begins with. */

@@ -1,6 +1,5 @@
 import type { Segment } from '../cut/cut'
-import type { TakeEvent } from '../take/events'
-import { meaningOf } from '../take/meaning'
+import { BoardFollower, kindOf, type OperationRef, type TakeEvent } from '../recording/events'
 
 /** An undo or a redo of a log that counts: it was not gone back over. Take ms. */
 interface Toggle {
@@ -11,19 +10,29 @@ interface Toggle {
 
 const known = new WeakMap<readonly TakeEvent[], readonly Toggle[]>()
 
+/** Follows what is taken back and brought back. */
+class ToggleFollower extends BoardFollower {
+  toggles: Toggle[] = []
+  private readonly began = new Map<string, number>()
+
+  protected override operation({ id, t }: OperationRef): void {
+    if (!this.began.has(id)) this.began.set(id, t)
+  }
+  override toggle(t: number, target: string, off: boolean): void {
+    this.toggles.push({ t, target, off })
+  }
+  override rewind(_t: number, to: number): void {
+    this.toggles = this.toggles.filter(u => u.t <= to || (this.began.get(u.target) ?? 0) > to)
+  }
+}
+
 /** The undos and redos of a take's log, without those that were gone back over while what they undo was there before. */
 function togglesOf(events: readonly TakeEvent[]): readonly Toggle[] {
   const found = known.get(events)
   if (found) return found
-  const began = new Map<string, number>()
-  let toggles: Toggle[] = []
-  for (const event of events) {
-    if (event.type === 'undo' || event.type === 'redo')
-      toggles.push({ t: event.t, target: event.target, off: event.type === 'undo' })
-    else if (event.type === 'back')
-      toggles = toggles.filter(u => u.t <= event.to || (began.get(u.target) ?? 0) > event.to)
-    else if ('id' in event && meaningOf(event).operation && !began.has(event.id)) began.set(event.id, event.t)
-  }
+  const follower = new ToggleFollower()
+  for (const event of events) kindOf(event).apply(event, follower)
+  const { toggles } = follower
   known.set(events, toggles)
   return toggles
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Box, finite, Frame, id, line } from './basics'
-import { TakeEvent } from './event'
+import { TakeEvent } from '../recording/events/schemas'
 import { CORNERS, newId, PORTRAIT_SHAPES } from './known'
 import { Page, SourceDocument } from './page'
 import { HeldLine } from './thing'

@@ -2,7 +2,7 @@ import type { FigureLayout } from '../figures'
 import type { Frame } from '../folio/basics'
 import type { GuideLayout } from '../guides'
 import { POINT_SIZE } from '../ink/stroke'
-import type { TakeEvent } from '../take/events'
+import { isKnownEvent, kindOf, type TakeEvent } from '../recording/events'
 import type { ScenePage } from '../scene/scene'
 import type { Print } from './print'
 import { NumberReader, NumberWriter } from './varints'
@@ -140,17 +140,8 @@ const SCALES = [PLACE, PLACE, PRESSURE, 1]
 const count = (points: unknown) => (points as number[]).length / POINT_SIZE
 
 /** An event with its samples as another thing: how many they are, or they themselves. */
-function withSamples(event: TakeEvent, made: (points: unknown) => unknown): TakeEvent {
-  switch (event.type) {
-    case 'stroke':
-    case 'trail':
-      return { ...event, points: made(event.points) } as TakeEvent
-    case 'write':
-      return { ...event, strokes: event.strokes.map(s => ({ ...s, points: made(s.points) })) } as TakeEvent
-    default:
-      return event
-  }
-}
+const withSamples = (event: TakeEvent, made: (points: unknown) => unknown): TakeEvent =>
+  kindOf(event).mapSamples(event, points => made(points) as number[])
 
 /** @throws LessonTrouble `newer`, `damaged` */
 export function decodeLesson(bytes: Uint8Array): Lesson {
@@ -172,7 +163,10 @@ export function decodeLesson(bytes: Uint8Array): Lesson {
       return points
     }
     const bare = JSON.parse(json) as Lesson
-    const whole = (events: readonly TakeEvent[]) => events.map(e => withSamples(e, room))
+    const whole = (events: readonly TakeEvent[]) => {
+      if (!events.every(isKnownEvent)) throw new LessonTrouble('newer')
+      return events.map(e => withSamples(e, room))
+    }
     const lesson = { ...bare, events: whole(bare.events), always: whole(bare.always) }
     const numbers = new NumberReader(bytes.subarray(HEAD + length))
     for (let column = 0; column < POINT_SIZE; column++) {

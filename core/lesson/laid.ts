@@ -1,6 +1,6 @@
 import { layFigure } from '../figures'
 import { layGuide } from '../guides'
-import type { TakeEvent } from '../take/events'
+import { kindOf, type TakeEvent } from '../recording/events'
 import { layoutKey, type LaidOut } from './form'
 
 /**
@@ -9,9 +9,12 @@ import { layoutKey, type LaidOut } from './form'
  */
 export function laidOutIn(events: Iterable<TakeEvent>): LaidOut | null {
   const out: LaidOut = { guides: {}, figures: {} }
-  for (const event of events) {
-    if (event.type !== 'place' && event.type !== 'change') continue
-    const { thing } = event
+  const things = [...events].flatMap(e =>
+    kindOf(e)
+      .objects(e)
+      .map(o => o.thing),
+  )
+  for (const thing of things) {
     try {
       if (thing.kind === 'guide') {
         const { moves: _, order: __, ...drawn } = layGuide(thing.spec)

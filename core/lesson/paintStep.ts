@@ -2,7 +2,7 @@ import type { Box } from '../folio/basics'
 import type { StepPicture } from '../edition/stepPicture'
 import { ScenePainter, type Context2D } from '../scene/canvas'
 import { PAPER, sceneOf, type OutlineCache, type ScenePage } from '../scene/scene'
-import type { Board } from '../take/board'
+import type { Board } from '../recording/board'
 
 /** How much of what was there before is seen, of ink and of print. */
 const FAINT = 0.28

@@ -1,4 +1,5 @@
 import type { Edition } from '../edition'
+import { kindOf } from '../recording/events'
 import type { Lesson, LessonStep, LessonView } from './form'
 import { laidOutIn } from './laid'
 
@@ -18,7 +19,7 @@ export function lessonOf(edition: Edition, { views, documents, sound, end }: Les
   return {
     duration: edition.duration,
     first,
-    events: events.filter(e => e.type !== 'pause' && e.type !== 'step' && e.type !== 'turn'),
+    events: events.filter(e => kindOf(e).replayed),
     always,
     eased,
     views,

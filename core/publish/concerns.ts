@@ -3,7 +3,7 @@ import { readAnswer } from '../folio/answers'
 import { questionName, type Handed, type Question } from '../folio/model'
 import type { Thing } from '../folio/thing'
 import { readNumeral, numeralValue } from '../numbers'
-import type { Board } from '../take/board'
+import type { Board } from '../recording/board'
 
 /** Something of a question that is worth a look before students get it; it does not keep it from them. */
 export interface Concern {

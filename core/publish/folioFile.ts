@@ -12,8 +12,9 @@ import { Trouble } from '../folio/trouble'
 import { layFigure } from '../figures'
 import { layGuide } from '../guides'
 import { readInkml, writeInkml } from '../ink/inkml'
-import { TakeEvent, underNewName } from '../take/events'
-import { endOf, inkOf } from '../take/meaning'
+import { endOf, inkOf, kindOf } from '../recording/events'
+import { TakeEvent } from '../recording/events/schemas'
+import { underNewName } from '../recording/journal'
 
 /** Formats in which the sound of a take may be kept, by file ending. */
 export const SOUND_FORMATS = { flac: 'audio/flac', ogg: 'audio/ogg', wav: 'audio/wav' } as const
@@ -210,8 +211,8 @@ async function readTake(value: unknown, folio: Folio, { archive, name, json, dam
   for (const event of events) {
     if (Math.max(event.t, endOf(event)) > MOST_TAKE_MS)
       throw damaged(`something in take ${take.id} happens after the end of any take`)
-    if (event.type === 'place' || event.type === 'change')
-      checkDrawn(event.thing, why => damaged(`a drawing in take ${take.id} ${why}`))
+    for (const { thing } of kindOf(event).objects(event))
+      checkDrawn(thing, why => damaged(`a drawing in take ${take.id} ${why}`))
   }
   const ending = (Object.keys(SOUND_FORMATS) as SoundEnding[]).find(e => archive.has(`${at}/sound.${e}`))
   return {
@@ -248,8 +249,7 @@ export function withNewIds(whole: WholeFolio, newId: () => string, ids = new Map
     steps: ledger.steps.map(s => ({ ...made(s), ...(s.versions ? { versions: s.versions.map(made) } : {}) })),
     ...(ledger.mends ? { mends: ledger.mends.map(m => ({ ...m, events: m.events.map(event) })) } : {}),
   })
-  const event = (e: TakeEvent): TakeEvent =>
-    e.type === 'place' || e.type === 'change' ? { ...e, thing: thing(e.thing) } : e
+  const event = (e: TakeEvent): TakeEvent => kindOf(e).mapObjects(e, thing)
   const thing = (t: Thing): Thing =>
     t.kind === 'picture' ? { ...t, documentId: docIds.get(t.documentId) ?? t.documentId } : t
   const docIds = new Map(whole.folio.documents.map(d => [d.id, newId()]))

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { TakeEvent } from '../take/events'
+import { TakeEvent } from '../recording/events/schemas'
 import { lineageOf } from './folioFile'
 import { Trouble, type Folio, type Question } from '../folio'
 import {

@@ -3,9 +3,8 @@ import { CORNERS, type Corner } from '../folio/known'
 import type { Frame, Portrait } from '../folio/model'
 import type { Thing } from '../folio/thing'
 import { applyTo, boxHolds, grownBox, type Matrix } from '../geometry'
-import { POINT_SIZE } from '../ink/stroke'
-import type { TakeEvent } from '../take/events'
-import { isSeen } from '../take/meaning'
+import { POINT_SIZE, type Stroke } from '../ink/stroke'
+import { BoardFollower, kindOf, type ObjectPlacement, type OperationRef, type TakeEvent } from '../recording/events'
 import { boxOfThing } from '../things'
 
 /**
@@ -44,7 +43,7 @@ export function portraitBox({ shape, size }: Portrait, corner: Corner, view: Box
  * near, and back only
  * where nothing has been written. The same log gives the same way on screen and in the video.
  */
-export class PortraitPath {
+export class PortraitPath extends BoardFollower {
   /** Where it stands from when on, take ms, ascending. */
   readonly moves: { t: number; corner: Corner }[]
   private readonly ink = new Map<string, Set<number>>()
@@ -59,6 +58,7 @@ export class PortraitPath {
     first: Frame,
     events: readonly TakeEvent[] = [],
   ) {
+    super()
     this.moves = [{ t: 0, corner: portrait.corner }]
     this.views.push({ t: 0, box: first.box, frame: first })
     this.follow(events)
@@ -66,7 +66,7 @@ export class PortraitPath {
 
   /** Takes in what a log has more than when it was last followed. */
   follow(events: readonly TakeEvent[]): void {
-    for (; this.read < events.length; this.read++) this.add(events[this.read]!)
+    for (; this.read < events.length; this.read++) kindOf(events[this.read]!).apply(events[this.read]!, this)
   }
 
   /** Ink at a place of the page, as it is written. @param t take ms */
@@ -108,43 +108,27 @@ export class PortraitPath {
     return this.moves[this.moves.length - 1]!.corner
   }
 
-  private add(event: TakeEvent): void {
-    if (isSeen(event))
-      return event.type === 'look' ? this.look(event.t, this.view.frame, event.box ?? this.view.frame.box) : undefined
-    switch (event.type) {
-      case 'frame':
-        return this.look(event.t, event.frame, event.frame.box)
-      case 'back': {
-        const before = this.views.findLast(v => v.t <= event.to) ?? this.views[0]!
-        return this.look(event.t, before.frame, before.box)
-      }
-      case 'stroke':
-        return this.writeAll(event.id, event.points)
-      case 'write':
-        return event.strokes.forEach(s => this.writeAll(s.id, s.points))
-      case 'place':
-        return this.put(event.id, event.t, spotsOf(event.thing))
-      case 'change':
-        return this.put(event.target, event.t, spotsOf(event.thing))
-      case 'alter': {
-        const { matrix } = event
-        if (matrix)
-          event.targets.forEach(id =>
-            this.put(id, event.t, moved(this.places.get(id) ?? [], matrix as unknown as Matrix)),
-          )
-        return
-      }
-      case 'erase':
-      case 'split':
-      case 'undo':
-      case 'redo':
-      case 'step':
-      case 'pause':
-      case 'turn':
-        return
-      default:
-        event satisfies never
-    }
+  override setFrame(t: number, frame: Frame): void {
+    this.look(t, frame, frame.box)
+  }
+  override zoom(t: number, box: Box | null): void {
+    this.look(t, this.view.frame, box ?? this.view.frame.box)
+  }
+  override rewind(t: number, to: number): void {
+    const before = this.views.findLast(v => v.t <= to) ?? this.views[0]!
+    this.look(t, before.frame, before.box)
+  }
+  override addStrokes(_by: OperationRef, strokes: readonly Stroke[]): void {
+    for (const s of strokes) this.writeAll(s.id, s.points)
+  }
+  override addObject(by: OperationRef, { thing }: ObjectPlacement): void {
+    this.put(by.id, by.t, spotsOf(thing))
+  }
+  override changeObject(by: OperationRef, target: string, thing: Thing): void {
+    this.put(target, by.t, spotsOf(thing))
+  }
+  override transform(by: OperationRef, targets: readonly string[], { matrix }: { matrix?: Matrix }): void {
+    if (matrix) for (const id of targets) this.put(id, by.t, moved(this.places.get(id) ?? [], matrix))
   }
 
   private writeAll(id: string, points: readonly number[]) {

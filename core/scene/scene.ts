@@ -2,7 +2,7 @@ import type { Box } from '../folio/model'
 import { ON_DARK } from '../ink/roles'
 import { outlineStroke, type Outline, type Stroke } from '../ink/stroke'
 import type { Mark } from '../ink/mark'
-import type { Board, BoardThing } from '../take/board'
+import type { Board, BoardThing } from '../recording/board'
 import { drawThing } from '../things'
 
 /** Paper beyond the edge of the page. */

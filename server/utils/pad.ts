@@ -2,7 +2,7 @@ import { randomBytes, randomInt } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { networkInterfaces } from 'node:os'
 import { z } from 'zod'
-import { PRESSES } from '../../core/take/presses'
+import { PRESSES } from '../../core/recording/presses'
 import { Refusal } from '../classSite/refusal'
 
 /** Wrong codes after which a device has to wait, and for how long, ms. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { boxOfStrokes, itemAt, lastWrittenLine, ringed, swept, sweptPieces } from '../../app/board/selection'
 import { between, isPen, TOOLS } from '../../app/board/tools'
-import { BoardIndex, type TakeEvent } from '../../core/take'
+import { BoardIndex, type TakeEvent } from '../../core/recording'
 import { line, stroke } from '../support/make'
 
 const guide = {

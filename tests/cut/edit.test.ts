@@ -20,7 +20,7 @@ import {
 } from '../../core/cut'
 import { changed, type Ledger } from '../../core/folio'
 import { editionOf } from '../../core/edition'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line } from '../support/make'
 
 const LEDGER: Ledger = {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { Cut, ledgerOf, ledgerOfTake, mendsIn, newSteps, putInUse, withPortrait } from '../../core/cut'
 import { Ledger as LedgerSchema, type Ledger, type Portrait } from '../../core/folio'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line, question } from '../support/make'
 
 const step = (id: string, t: number, title = '') => ({ id, t, title, words: '', struck: false })

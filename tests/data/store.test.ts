@@ -28,7 +28,7 @@ import {
   unfinishedTakes,
   unreadableTakes,
 } from '../../app/data/takes'
-import { TakeRecorder } from '../../core/take'
+import { TakeRecorder } from '../../core/recording'
 import { Lately } from '../../app/data/lately'
 import type { Take } from '../../core/folio'
 import type { WholeFolio } from '../../core/publish'

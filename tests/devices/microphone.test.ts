@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { clickSignal, openSimulatedMicrophone } from '../../app/devices/simulatedMicrophone'
 import { openMicrophone } from '../../app/devices/microphone'
-import { SoundTimeline } from '../../core/take'
+import { SoundTimeline } from '../../core/recording'
 import { SoundPlacer } from '../../core/sound'
 import type { Piece } from '../../app/devices/capture'
 

@@ -3,7 +3,7 @@ import { listenToPen, type PenListener } from '../../app/devices/pen'
 import { tapAlong, writeWithSimulatedPen } from '../../app/devices/simulatedPen'
 import { clickSignal } from '../../app/devices/simulatedMicrophone'
 import { microphoneTrouble } from '../../app/devices/microphone'
-import type { PenSample } from '../../core/take'
+import type { PenSample } from '../../core/recording'
 
 /** Writes down what a pen does. */
 function notebook() {

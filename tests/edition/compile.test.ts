@@ -4,7 +4,7 @@ import { editionOf, type Edition, type EditionSource } from '../../core/edition'
 import { pacingOf } from '../../core/edition/proofing'
 import { changed, Ledger as LedgerSchema, newId, type Ledger, type Mend } from '../../core/folio'
 import { seededRandom } from '../../core/ink'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line } from '../support/make'
 
 const frame = { pageId: 'p', box: { x: 0, y: 0, w: 160, h: 90 } }

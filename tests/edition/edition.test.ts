@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { editionLength, editionOf, type EditionSource } from '../../core/edition'
 import type { Ledger, Page } from '../../core/folio'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { makeDemoFolio } from '../../demo/make'
 import { line } from '../support/make'
 

@@ -4,7 +4,7 @@ import { editionOf } from '../../core/edition'
 import { seededRandom } from '../../core/ink'
 import { decodeLesson, encodeLesson, lessonOf } from '../../core/lesson'
 import type { Ledger } from '../../core/folio'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line } from '../support/make'
 
 /** A hint cut goes out before the solution does: nothing of what was not chosen may be in it. */

@@ -5,7 +5,7 @@ import { changed, type GuideThing, type Ledger, type Mend } from '../../core/fol
 import { layGuide, readGuide, writeMove } from '../../core/guides'
 import { seededRandom, type Stroke } from '../../core/ink'
 import { newId } from '../../core/folio'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line } from '../support/make'
 
 const frame = { pageId: 'p', box: { x: 0, y: 0, w: 320, h: 180 } }

@@ -4,7 +4,7 @@ import { moveStep, stepsAlone } from '../../core/cut'
 import { namerOf, needIn, parterOf, pictureOfStep, sectionsOf } from '../../core/edition/proofing'
 import { changed, Part, type Ledger, type LineThing, type OptionThing } from '../../core/folio'
 import { readGuide } from '../../core/guides'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line } from '../support/make'
 
 const frame = { pageId: 'p1', box: { x: 0, y: 0, w: 400, h: 225 } }

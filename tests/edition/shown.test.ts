@@ -15,7 +15,7 @@ import {
   type PublishedQuestion,
 } from '../../core/publish'
 import { sceneOf } from '../../core/scene'
-import type { Board } from '../../core/take'
+import type { Board } from '../../core/recording'
 import { folio as make, question } from '../support/make'
 import { corrected, ELSEWHERE, inkPlace, RUBBED, takenOut, UNHEARD, word, type TakenOut } from '../support/takenOut'
 

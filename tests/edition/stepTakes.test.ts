@@ -7,7 +7,7 @@ import { archiveBlob, changed, Ledger, newId, STEP_TAKES, Take, type Question, t
 import { seededRandom } from '../../core/ink'
 import { decodeLesson, encodeLesson, lessonOf, type Lesson } from '../../core/lesson'
 import { folioFiles, readFolioFile } from '../../core/publish'
-import { MoreInk, settleJournal, storable, TakeEvent, TakeRecorder, type JournalEntry } from '../../core/take'
+import { MoreInk, settleJournal, storable, TakeEvent, TakeRecorder, type JournalEntry } from '../../core/recording'
 import { folio, question } from '../support/make'
 
 const FRAME = { pageId: 'p1', box: { x: 0, y: 0, w: 320, h: 180 } }
@@ -142,7 +142,7 @@ describe('a step that is recorded once more, and once more', () => {
     expect([...counts.values()].every(n => n > 1000)).toBe(true)
   }, 240_000)
   it('that was stored with times that are no whole numbers is read all the same', async () => {
-    const { JournalEntry } = await import('../../core/take')
+    const { JournalEntry } = await import('../../core/recording')
     const stroke = { type: 'stroke', t: 10.5, id: 'a', role: 'working', tool: 'pen', points: [1, 2, 0.5, 10.5] }
     expect(JournalEntry.parse(stroke)).toMatchObject({ t: 11, points: [1, 2, 0.5, 11] })
     expect(JournalEntry.safeParse({ ...stroke, t: 'soon' }).success).toBe(false)

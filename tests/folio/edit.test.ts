@@ -25,7 +25,7 @@ import {
   withTakeAlone,
 } from '../../core/folio'
 import { changed } from '../../core/folio/change'
-import { moveLog } from '../../core/take'
+import { moveLog } from '../../core/recording'
 import { folio, line, question } from '../support/make'
 
 const region = (id: string, y: number, h: number, pageId = 'p1') => [

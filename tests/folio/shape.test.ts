@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
 import { z } from 'zod'
 import { Folio, FOLIO_SCHEMA, Take } from '../../core/folio'
-import { JournalEntry } from '../../core/take'
+import { JournalEntry } from '../../core/recording'
 
 /**
  * The shape of what is stored and filed, by the number under which it is written. A file of a newer version has to be

@@ -16,7 +16,7 @@ import {
 } from '../../core/lesson'
 import { laidOutIn } from '../../core/lesson/laid'
 import { NumberReader, NumberWriter } from '../../core/lesson/varints'
-import { BoardIndex, type TakeEvent } from '../../core/take'
+import { BoardIndex, type TakeEvent } from '../../core/recording'
 import { makeDemoFolio } from '../../demo/make'
 import * as laid from '../../student/laid'
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { editionOf } from '../../core/edition'
 import type { Ledger, Question, Thing } from '../../core/folio'
 import { concernsOf } from '../../core/publish'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line, question } from '../support/make'
 import { typed } from '../support/takenOut'
 

@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 
 const root = join(import.meta.dirname, '../..')
 /** What a student's page needs to draw a solution: its lesson, its steps' pictures, its scenes, and both surfaces. */
-const ENTRY = ['./core/lesson', './core/edition/stepPicture', './core/take/board', './core/scene']
+const ENTRY = ['./core/lesson', './core/edition/stepPicture', './core/recording/board', './core/scene']
   .map(path => `export * from '${path}'`)
   .join('\n')
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { OutlineCache, parted, sceneOf } from '../../core/scene/scene'
 import { extentOf } from '../../core/scene/extent'
-import { BoardIndex } from '../../core/take'
+import { BoardIndex } from '../../core/recording'
 import { line } from '../support/make'
 
 const frame = { pageId: 'p', box: { x: 0, y: 0, w: 160, h: 90 } }

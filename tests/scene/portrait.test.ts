@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { CORNERS, type Frame, type Portrait } from '../../core/folio'
 import { PortraitPath, portraitBox, PORTRAIT_MOVE_MS } from '../../core/scene'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import { line } from '../support/make'
 
 const FRAME: Frame = { pageId: 'p1', box: { x: 100, y: 200, w: 320, h: 180 } }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { OutlineCache, ScenePainter, sceneOf, sceneToSvg, type Context2D, type PagePicture } from '../../core/scene'
-import { BoardIndex, type TakeEvent } from '../../core/take'
+import { BoardIndex, type TakeEvent } from '../../core/recording'
 import { XMLValidator } from 'fast-xml-parser'
 import { line } from '../support/make'
 

@@ -10,7 +10,7 @@ import {
   sceneToSvg,
   type Context2D,
 } from '../../core/scene'
-import { BoardIndex, type TakeEvent } from '../../core/take'
+import { BoardIndex, type TakeEvent } from '../../core/recording'
 import { layFigure, readFigure } from '../../core/figures'
 import { drawThing, extentOf, reasonPlace } from '../../core/things'
 import { ON_DARK, pathSteps } from '../../core/ink'

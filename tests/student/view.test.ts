@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Board } from '../../core/take'
+import type { Board } from '../../core/recording'
 import { between, following, MOST_ZOOM, viewOf, WHOLE, within, zoomedAt } from '../../student/view'
 import { line } from '../support/make'
 

@@ -1,6 +1,6 @@
 import { FOLIO_SCHEMA, Folio, Question } from '../../core/folio/model'
 import type { Stroke } from '../../core/ink/stroke'
-import type { StrokeEvent } from '../../core/take/events'
+import type { StrokeEvent } from '../../core/recording/events'
 
 /** Small makers for tests: a stroke, an event, a folio, with only what matters named. */
 export function stroke(

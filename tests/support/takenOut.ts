@@ -1,7 +1,7 @@
 import { ledgerOf } from '../../core/cut'
 import { changed, type Frame, type Ledger, type LineThing, type Mend } from '../../core/folio'
 import { seededRandom } from '../../core/ink'
-import type { TakeEvent } from '../../core/take'
+import type { TakeEvent } from '../../core/recording'
 import type { EditionSource } from '../../core/edition'
 import { line } from './make'
 

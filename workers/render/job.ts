@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { Frame, Ledger, Take } from '../../core/folio/model'
 import { Page } from '../../core/folio/page'
-import { TakeEvent } from '../../core/take/events'
+import { TakeEvent } from '../../core/recording/events/schemas'
 
 export const CONTAINERS = ['mp4', 'webm'] as const
 export type Container = (typeof CONTAINERS)[number]

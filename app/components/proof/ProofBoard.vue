@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Folio, Frame, Page } from '#core/folio'
 import { turnCard } from '#core/scene'
-import type { Board } from '#core/take'
+import type { Board } from '#core/recording'
 import { BoardSurface } from '../../board/surface'
 
 /** What students see at one moment: the frame and nothing else. */

@@ -2,7 +2,7 @@
 import { area, curveMonotoneY } from 'd3-shape'
 import type { Pace, Strike } from '#core/folio'
 import { PEAKS_PER_SECOND } from '#core/sound'
-import type { Stretch } from '#core/take'
+import type { Stretch } from '#core/recording'
 
 /**
  * The sound of one step, running down like its time. A tap goes to a moment; dragging down along it marks a stretch to

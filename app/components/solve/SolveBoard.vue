@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Box, Frame, Page } from '#core/folio'
 import { ROLE_STYLES, shapeMarks, shapeMeasure, straighten, thinned, type Mark, type Shape } from '#core/ink'
-import { BoardIndex, type TakeEvent } from '#core/take'
+import { BoardIndex, type TakeEvent } from '#core/recording'
 import { drawThing } from '#core/things'
 import { BoardSurface } from '../../board/surface'
 import { usePen, type PenListener } from '../../composables/usePen'

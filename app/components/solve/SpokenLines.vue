@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Board } from '#core/take'
+import type { Board } from '#core/recording'
 import { spokenMaths } from '../../board/spokenMaths'
 
 /** The typed lines of the board for those who hear them: as MathML, which screen readers speak. */

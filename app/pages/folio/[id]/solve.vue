@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { editionLength } from '#core/edition'
 import { marksOf, questionName, STEP_TAKES, targetMinutes, type Frame, type Question, type StepTake } from '#core/folio'
-import type { TakeEvent } from '#core/take'
+import type { TakeEvent } from '#core/recording'
 import type SolveBoardComponent from '../../../components/solve/SolveBoard.vue'
 
 const props = defineProps<{ current?: Question }>()

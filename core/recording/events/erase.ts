@@ -1,0 +1,27 @@
+import { atMoment, NO_CONTENT, type EventKind } from './kind'
+import type { EraseEvent } from './erase.schema'
+
+export const erase: EventKind<EraseEvent, 'content'> = {
+  ...NO_CONTENT,
+  lifetime: 'content',
+  undoable: true,
+  retroactive: true,
+  survivesRemoval: false,
+  replayed: true,
+  inEditList: false,
+  refs: event => event.strokes,
+  restrict(event, counts) {
+    const strokes = event.strokes.filter(counts)
+    return strokes.length ? { ...event, strokes } : null
+  },
+  mapIds: (event, ids) => ({
+    ...event,
+    id: ids.brought(event.id),
+    strokes: event.strokes.map(ids.referred),
+  }),
+  mapTimes: atMoment,
+  reflow: event => event,
+  end: event => event.t,
+  busy: () => null,
+  apply: (event, board) => board.remove(event, event.strokes),
+}

@@ -1,0 +1,27 @@
+import { atMoment, NO_CONTENT, type EventKind } from './kind'
+import type { SplitEvent } from './split.schema'
+
+export const split: EventKind<SplitEvent, 'content'> = {
+  ...NO_CONTENT,
+  lifetime: 'content',
+  undoable: true,
+  retroactive: true,
+  survivesRemoval: false,
+  replayed: true,
+  inEditList: false,
+  refs: event => event.strokes.map(s => s.id),
+  restrict(event, counts) {
+    const strokes = event.strokes.filter(s => counts(s.id))
+    return strokes.length ? { ...event, strokes } : null
+  },
+  mapIds: (event, ids) => ({
+    ...event,
+    id: ids.brought(event.id),
+    strokes: event.strokes.map(s => ({ ...s, id: ids.referred(s.id) })),
+  }),
+  mapTimes: atMoment,
+  reflow: event => event,
+  end: event => event.t,
+  busy: () => null,
+  apply: (event, board) => board.splitStrokes(event, event.strokes),
+}
