@@ -52,12 +52,8 @@ const layerRules = LAYERS.map((name, i) =>
       ...(i + 1 < LAYERS.length
         ? [
             {
-              group: LAYERS.slice(i + 1).flatMap(above => [
-                `../${above}`,
-                `../${above}/*`,
-                `#core/${above}`,
-                `#core/${above}/*`,
-              ]),
+              // The schemas of events are part of what a folio is.
+              regex: `^(\\.\\.|#core)/(${LAYERS.slice(i + 1).join('|')})(/(?!events/schemas$).*)?$`,
               message: `core/${name} lies below these folders.`,
             },
           ]

@@ -17,8 +17,8 @@ const sources = readdirSync(student)
   .filter(f => f.endsWith('.ts'))
   .map(f => readFileSync(join(student, f), 'utf8'))
   .concat(
-    ['lesson/form', 'lesson/handIn', 'scene/canvas', 'scene/scene', 'take/board'].map(f =>
-      readFileSync(join(student, `../core/${f}.ts`), 'utf8'),
+    ['lesson/form', 'lesson/handIn', 'scene/canvas', 'scene/scene', 'recording/board', 'recording/events/index'].map(
+      f => readFileSync(join(student, `../core/${f}.ts`), 'utf8'),
     ),
   )
 const style = readFileSync(join(student, 'page.css'), 'utf8')

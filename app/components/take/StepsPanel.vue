@@ -2,7 +2,7 @@
 import type { Question, StepTake, Take } from '#core/folio'
 import { canRemake, stepName } from '#core/cut'
 import { clockTime, dayOf } from '#core/publish'
-import { pathOf } from '#core/take'
+import { pathOf } from '#core/recording'
 
 /**
  * The steps beside the board: those of the running take, or those that the question has, with the way to record one of

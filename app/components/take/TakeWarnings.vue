@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { SoundFault } from '#core/sound'
-import type { CameraFault } from '#core/take'
+import type { CameraFault } from '#core/recording'
 
 /**
  * What is wrong with the sound or the camera of the running take, or with the room to store it. One sign for each, one
