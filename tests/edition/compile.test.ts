@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { copyStep, strikeStretch, unstrike, type Piece } from '../../core/cut'
 import { editionOf, type Edition, type EditionSource } from '../../core/edition'
 import { pacingOf } from '../../core/edition/proofing'
-import { changed, Ledger as LedgerSchema, newId, type Ledger, type Mend } from '../../core/folio'
+import { changed, Ledger as LedgerSchema, newId, type Ledger, type Mend, type Thing } from '../../core/folio'
 import { seededRandom } from '../../core/ink'
 import type { TakeEvent } from '../../core/recording'
 import { line } from '../support/make'
@@ -85,6 +85,16 @@ describe('steps in another order', () => {
     expect(twice.duration).toBe(12_000)
     expect(shown(twice, 4000)).toHaveLength(4)
     expect(twice.chapters().map(c => c.t)).toEqual([0, 2000, 4000, 6000, 8000])
+  })
+  it('what takes the place of something in a copy takes that of the copy', () => {
+    const thing: Thing = { kind: 'mark', mark: 'box', role: 'given', boxes: [{ x: 1, y: 1, w: 2, h: 2 }] }
+    const replaced: TakeEvent[] = [
+      { type: 'place', t: 2100, id: 'a', thing, over: 0 },
+      { type: 'place', t: 2200, id: 'b', thing, over: 0, instead: ['a'] },
+    ]
+    const edition = made(l => copyStep(l, 1), { events: [...events, ...replaced].sort((a, b) => a.t - b.t) })
+    expect(edition.boardAt(3999).things.map(o => o.id)).toEqual(['b'])
+    expect(edition.boardAt(5999).things.map(o => o.id)).toEqual(['b', 'b~c1'])
   })
   it('a step that was recorded anew comes from its take, and all that follows is moved', () => {
     const other = {

@@ -108,6 +108,14 @@ describe('what is no lesson', () => {
     new DataView(newer.buffer).setUint32(4, LESSON_FORM + 1)
     expect(trouble(newer)).toBe('newer')
   })
+  it('with an event of a newer version says so', () => {
+    const encoded = new TextDecoder('latin1').decode(bytes)
+    const at = encoded.indexOf('"type":"stroke"')
+    expect(at).toBeGreaterThan(0)
+    const newer = bytes.slice()
+    newer.set(new TextEncoder().encode('"type":"hologr"'), at)
+    expect(trouble(newer)).toBe('newer')
+  })
   it('is told as damaged, wherever it is cut off or changed, and nothing runs away', () => {
     const random = seededRandom(15)
     for (let n = 0; n < 300; n++)

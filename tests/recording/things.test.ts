@@ -52,6 +52,16 @@ const ids = (index: BoardIndex, t: number) => [
 ]
 
 describe('things on the board', () => {
+  it('have no samples, and ink is no thing: a damaged log that says so changes neither', () => {
+    const index = new BoardIndex([
+      place('a', 100, typed),
+      line('s', 200),
+      { type: 'split', t: 300, id: 'k', strokes: [{ id: 'a', keep: [[0, 1]] }] },
+      { type: 'change', t: 400, id: 'c', target: 's', thing: typed },
+    ])
+    expect(ids(index, 1000)).toEqual(['s', 'a'])
+    expect(index.at(1000).things[0]!.thing).toEqual(typed)
+  })
   it('come, change, move, take another role and go, and all of it can be taken back', () => {
     const log: TakeEvent[] = [
       place('a', 100, typed),
