@@ -16,16 +16,25 @@ export function chromiumPath(): string {
   return found
 }
 
-/** A port that nothing listens on. */
-export function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const server = createServer()
-    server.once('error', reject)
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number }
-      server.close(() => resolve(port))
+/**
+ * Below the ports that the system hands out by itself (32768 and up, `ip_local_port_range`): one of those can be given
+ * to any other server or connection between the moment it is found free and the moment it is listened on again.
+ */
+const PORTS = { from: 20_000, to: 32_000 }
+
+/** A port that nothing listens on, and that stays free until the caller takes it. */
+export async function freePort(): Promise<number> {
+  const isFree = (port: number) =>
+    new Promise<boolean>(resolve => {
+      const server = createServer()
+      server.once('error', () => resolve(false))
+      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
     })
-  })
+  for (let tries = 0; tries < 100; tries++) {
+    const port = PORTS.from + Math.floor(Math.random() * (PORTS.to - PORTS.from))
+    if (await isFree(port)) return port
+  }
+  throw new Error(`No port is free between ${PORTS.from} and ${PORTS.to}`)
 }
 
 export interface Running {
@@ -64,17 +73,16 @@ export async function startApp({ demo = true, port, env = {} }: StartOptions = {
   // Whatever becomes of the test, its server does not outlive it.
   process.once('exit', () => child.kill())
   for (let i = 0; ; i++) {
-    if (
-      await fetch(origin).then(
-        r => r.ok,
-        () => false,
-      )
+    const answers = await fetch(origin).then(
+      r => r.ok,
+      () => false,
     )
-      break
+    // What answers may be another server on the same port.
     if (i > 900 || child.exitCode !== null) {
       child.kill()
-      throw new Error('The application did not start')
+      throw new Error(`The application did not start on port ${port}`)
     }
+    if (answers) break
     await new Promise(r => setTimeout(r, 100))
   }
   const publishingKey = readFileSync(join(cwd, '.data/publishing-key'), 'utf8').trim()
