@@ -1,5 +1,5 @@
 import type { Ledger, Step, Turn } from '../folio/model'
-import type { Stretch } from '../recording/board'
+import type { Stretch } from '../recording/stretches'
 import { inOrder, stepName, stretchOf } from './ledger'
 import { follows, indexAt, Maker } from './maker'
 

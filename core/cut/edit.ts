@@ -1,6 +1,6 @@
 import { newId } from '../folio/known'
 import type { Ledger, Pace, Step, Strike } from '../folio/model'
-import type { Stretch } from '../recording/board'
+import type { Stretch } from '../recording/stretches'
 import { inOrder, stepAt, stretchOf } from './ledger'
 import { isRemade } from './versions'
 

@@ -1,6 +1,6 @@
 import { newId } from '../folio/known'
 import type { Ledger, Mend, Portrait, Question, Step, Take } from '../folio/model'
-import type { Stretch } from '../recording/board'
+import type { Stretch } from '../recording/stretches'
 import { kindOf, type TakeEvent } from '../recording/events'
 
 /** The last step is shorter than this only if something is written in it, ms. */

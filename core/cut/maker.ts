@@ -1,5 +1,5 @@
 import type { Ledger, Pace, Step, Strike, Turn } from '../folio/model'
-import type { Stretch } from '../recording/board'
+import type { Stretch } from '../recording/stretches'
 import type { CutStep, Piece, Segment } from './cut'
 
 type Shown = Pick<Piece, 'take' | 'from' | 'speed' | 'sound'>

@@ -1,7 +1,6 @@
 import { newId } from '../folio/known'
 import type { Ledger, Pace, Strike } from '../folio/model'
-import type { Stretch } from '../recording/board'
-import { without } from '../recording/stretches'
+import { without, type Stretch } from '../recording/stretches'
 import { kindOf, type TakeEvent } from '../recording/events'
 import { Cut } from './cut'
 

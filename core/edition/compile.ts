@@ -2,7 +2,7 @@ import type { Cut, Segment } from '../cut/cut'
 import type { Mend } from '../folio/model'
 import type { Frame } from '../folio/basics'
 import { POINT_SIZE } from '../ink/stroke'
-import { inkOf, kindOf, type TakeEvent } from '../recording/events'
+import { inkOf, kindOf, type TakeEvent, type TimeMap } from '../recording/events'
 import { undoneIn } from './undone'
 
 /** A take's log as it lies on the pages now, and the frame in which it begins. */
@@ -217,10 +217,11 @@ export class LessonLog {
       if (!before || before.take !== segment.take || before.to !== segment.from) this.enter(segment, log)
       // What comes after the end of a take's clock belongs to its last stretch.
       const end = segment.to < this.ends.get(segment.take)! ? segment.to : Infinity
+      const times = this.timesOf(i)
       for (let k = firstAt(log.events, segment.from); k < log.events.length; k++) {
         const event = log.events[k]!
         if (event.t >= end) break
-        this.add(event, i)
+        this.add(event, i, times)
       }
     }
     if (!segment.out) this.jumps = 0
@@ -254,7 +255,7 @@ export class LessonLog {
     }
   }
 
-  private add(event: TakeEvent, i: number) {
+  private add(event: TakeEvent, i: number, times: TimeMap) {
     const segment = this.cut.segments[i]!
     const kind = kindOf(event)
     // Where the end is out, students never get there.
@@ -262,7 +263,7 @@ export class LessonLog {
     if (segment.out && !kind.survivesRemoval && (segment.out === 'ink goes' || kind.lifetime === 'ephemeral')) return
     if (event.type === 'back' && !this.natural) return
     if (this.undone.size && belongsTo(event, this.undone)) return
-    const made = this.named(this.timed(event, i), segment.copy)
+    const made = this.named(kind.mapTimes(event, times), segment.copy)
     if (made.type === 'frame') this.frame = made.frame
     this.events.push(made)
     if (segment.out) this.jump(event, segment.at)
@@ -292,13 +293,13 @@ export class LessonLog {
     return s.out ? s.at : s.at + (t - s.from) / s.speed
   }
 
-  /** The event on lesson time, with all that goes on after it. */
-  private timed(event: TakeEvent, i: number): TakeEvent {
-    return kindOf(event).mapTimes(event, {
+  /** Lesson time for what begins in a segment, with all that goes on after it. */
+  private timesOf(i: number): TimeMap {
+    return {
       moment: t => this.lesson(i, t),
       samples: points => this.points(points, i),
       rewound: to => this.wentBackTo(to),
-    })
+    }
   }
 
   /** Where the end is out with its ink, the moment of the take at which ink that is being written there ends. */

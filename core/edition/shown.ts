@@ -133,17 +133,20 @@ class Plans {
   /** An event with what stays of it: none, itself, or what stands in its place. */
   kept(event: TakeEvent): TakeEvent[] {
     const kind = kindOf(event)
-    const stays = (id: string) => this.stays(id)
-    const rest = kind.restrict(event, stays)
-    // What it took the place of goes all the same.
-    const replaced = rest || !('id' in event) ? [] : kind.refs(event).filter(stays)
+    const rest = kind.restrict(event, id => this.stays(id))
     return [
-      ...(rest ? [rest] : []),
-      ...(replaced.length && 'id' in event
-        ? [{ type: 'erase' as const, t: event.t, id: event.id, strokes: replaced }]
-        : []),
+      ...(rest ? [rest] : this.replacedBy(event)),
       ...kind.brings(event).flatMap(id => (this.stays(id) ? [] : this.anew(id, event.t))),
     ]
+  }
+
+  /** What an event that does not stay took the place of: it goes all the same. */
+  private replacedBy(event: TakeEvent): TakeEvent[] {
+    if (!('id' in event)) return []
+    const strokes = kindOf(event)
+      .refs(event)
+      .filter(id => this.stays(id))
+    return strokes.length ? [{ type: 'erase', t: event.t, id: event.id, strokes }] : []
   }
 
   /** What is seen of an item, from the moments on from which it is. @param t when the event came that brought it, ms */

@@ -22,12 +22,6 @@ import { Item, Operation, type Ink, type Placed } from './operation'
 /** What comes or goes softly takes so long, ms. */
 const EASE_MS = 400
 
-/** A stretch of time, `from` included, `to` not, in ms. */
-export interface Stretch {
-  from: number
-  to: number
-}
-
 /**
  * A stroke on the board and how many of its samples have been written by then; `n` is its place in the drawing order.
  */

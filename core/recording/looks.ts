@@ -1,6 +1,6 @@
 import type { Box } from '../folio/basics'
 import { POINT_SIZE } from '../ink/stroke'
-import type { Stretch } from './board'
+import type { Stretch } from './stretches'
 
 /**
  * How long a pointer's trail is seen, how long the light takes to come and go, and how often moving pictures move, ms.

@@ -31,33 +31,44 @@ export function moveLog(
 ): { events: TakeEvent[]; first: Frame } {
   const since = new Map(pages.map(p => [p.id, spacesSince(p, startedAt)]))
   if (![...since.values()].some(s => s.some(x => x.side === 'below'))) return { events: [...events], first }
-  const spacesOf = (pageId: string) => since.get(pageId) ?? []
-  const places = new ItemBoxes(first.pageId)
-  for (const event of before()) kindOf(event).apply(event, places)
-  places.pageId = first.pageId
+  const layout = new LayoutSince(since)
+  for (const event of before()) kindOf(event).apply(event, layout)
+  layout.show(first.pageId)
+  const begin = layout.frame(first)
   const moved = events.flatMap((event): TakeEvent | TakeEvent[] => {
     const kind = kindOf(event)
-    kind.apply(event, places)
-    const spaces = spacesOf(places.pageId)
-    const by: Reflow = {
-      offset: box => offsetOf(box, spaces),
-      frame: frame => movedFrame(frame, spaces),
-      boxBefore: (id, operation) => places.before(id, operation),
-    }
-    return kind.reflow(event, by)
+    kind.apply(event, layout)
+    return kind.reflow(event, layout)
   })
-  return { events: moved, first: movedFrame(first, spacesOf(first.pageId)) }
+  return { events: moved, first: begin }
 }
 
-/** Where strokes and objects lay in the layout of the take, whatever was done to them. */
-class ItemBoxes extends BoardFollower {
+/**
+ * The layout of pages since a take: where its strokes and objects lay in its own, whatever was done to them, and how far
+ * down things go on the page that is in front.
+ */
+class LayoutSince extends BoardFollower implements Reflow {
   private readonly first = new Map<string, Box>()
   private readonly changes = new Map<string, { by: string; t: number; apply: (box: Box) => Box }[]>()
   private readonly undone = new Set<string>()
 
-  /** @param pageId the page that is in front */
-  constructor(public pageId: string) {
+  private spaces: readonly Space[] = []
+
+  /** @param since room that was put into pages since the take, by their ids */
+  constructor(private readonly since: ReadonlyMap<string, readonly Space[]>) {
     super()
+  }
+
+  /** A page comes to the front. */
+  show(pageId: string): void {
+    this.spaces = this.since.get(pageId) ?? []
+  }
+
+  offset(box: Pick<Box, 'y' | 'h'>): number {
+    return offsetOf(box, this.spaces)
+  }
+  frame(frame: Frame): Frame {
+    return movedFrame(frame, this.spaces)
   }
 
   override addStrokes(_by: OperationRef, strokes: readonly Stroke[]): void {
@@ -84,11 +95,10 @@ class ItemBoxes extends BoardFollower {
       )
   }
   override setFrame(_t: number, frame: Frame): void {
-    this.pageId = frame.pageId
+    this.show(frame.pageId)
   }
 
-  /** Where something lay before an operation. */
-  before(id: string, operation: string): Box | null {
+  boxBefore(id: string, operation: string): Box | null {
     const first = this.first.get(id)
     if (!first) return null
     return (this.changes.get(id) ?? [])

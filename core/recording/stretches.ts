@@ -1,4 +1,8 @@
-import type { Stretch } from './board'
+/** A stretch of time, `from` included, `to` not, in ms. */
+export interface Stretch {
+  from: number
+  to: number
+}
 
 /** A stretch without some others, which are ascending. */
 export function without(whole: Stretch, others: readonly Stretch[]): Stretch[] {

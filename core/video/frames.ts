@@ -1,5 +1,5 @@
 import type { Cut } from '../cut/cut'
-import type { Stretch } from '../recording/board'
+import type { Stretch } from '../recording/stretches'
 
 /** When pictures are made: at a steady rate, or only when the picture changes. */
 export type FrameMode = 'steady' | 'on-change'

@@ -17,7 +17,7 @@ import {
 import { extentOf } from '../../core/scene/extent'
 import { DESK, isLasting, OutlineCache, parted, sceneOf, type Lasting, type Overlay } from '../../core/scene/scene'
 import { turnCard } from '../../core/scene/turnCard'
-import type { Stretch } from '../../core/recording/board'
+import type { Stretch } from '../../core/recording/stretches'
 import { CameraReader, drawPortrait, fillBox } from './camera'
 import type { ClipPiece, RenderPiece } from './job'
 

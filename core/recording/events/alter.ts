@@ -1,11 +1,14 @@
 import { transformedBox, type Matrix } from '../../geometry'
-import { atMoment, NO_CONTENT, type EventKind, type Reflow } from './kind'
+import { MOMENTARY, NO_INK, NO_OBJECTS, type EventKind, type Reflow } from './kind'
 import type { AlterEvent } from './alter.schema'
 
 const matrixOf = (event: AlterEvent) => event.matrix as unknown as Matrix | undefined
 
 export const alter: EventKind<AlterEvent, 'content'> = {
-  ...NO_CONTENT,
+  ...NO_INK,
+  ...NO_OBJECTS,
+  ...MOMENTARY,
+  brings: () => [],
   lifetime: 'content',
   undoable: true,
   retroactive: true,
@@ -18,13 +21,10 @@ export const alter: EventKind<AlterEvent, 'content'> = {
     return targets.length ? { ...event, targets } : null
   },
   mapIds: (event, ids) => ({ ...event, id: ids.brought(event.id), targets: event.targets.map(ids.referred) }),
-  mapTimes: atMoment,
   reflow: (event, by) => {
     const matrix = matrixOf(event)
     return matrix ? reflowTransform(event, matrix, by) : event
   },
-  end: event => event.t,
-  busy: () => null,
   apply: (event, board) => {
     const matrix = matrixOf(event)
     board.transform(event, event.targets, {

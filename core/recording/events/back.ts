@@ -1,8 +1,10 @@
-import { NO_CONTENT, type EventKind } from './kind'
+import { BRINGS_NOTHING, MOMENTARY, REFERS_TO_NOTHING, type EventKind } from './kind'
 import type { BackEvent } from './back.schema'
 
 export const back: EventKind<BackEvent, 'control'> = {
-  ...NO_CONTENT,
+  ...BRINGS_NOTHING,
+  ...REFERS_TO_NOTHING,
+  ...MOMENTARY,
   lifetime: 'control',
   undoable: false,
   retroactive: false,
@@ -11,8 +13,5 @@ export const back: EventKind<BackEvent, 'control'> = {
   inEditList: true,
   mapIds: event => event,
   mapTimes: (event, times) => ({ ...event, t: times.moment(event.t), to: times.rewound(event.to) }),
-  reflow: event => event,
-  end: event => event.t,
-  busy: () => null,
   apply: (event, board) => board.rewind(event.t, event.to),
 }

@@ -1,8 +1,10 @@
-import { atMoment, NO_CONTENT, type EventKind } from './kind'
+import { BRINGS_NOTHING, MOMENTARY, REFERS_TO_NOTHING, type EventKind } from './kind'
 import type { FrameEvent } from './frame.schema'
 
 export const frame: EventKind<FrameEvent, 'control'> = {
-  ...NO_CONTENT,
+  ...BRINGS_NOTHING,
+  ...REFERS_TO_NOTHING,
+  ...MOMENTARY,
   lifetime: 'control',
   undoable: false,
   retroactive: false,
@@ -10,9 +12,6 @@ export const frame: EventKind<FrameEvent, 'control'> = {
   replayed: true,
   inEditList: false,
   mapIds: event => event,
-  mapTimes: atMoment,
   reflow: (event, by) => ({ ...event, frame: by.frame(event.frame) }),
-  end: event => event.t,
-  busy: () => null,
   apply: (event, board) => board.setFrame(event.t, event.frame),
 }

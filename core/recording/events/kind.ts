@@ -1,6 +1,7 @@
 import type { Box, Frame } from '../../folio/basics'
 import type { Thing } from '../../folio/thing'
 import type { Stroke } from '../../ink/stroke'
+import type { Stretch } from '../stretches'
 import type { BoardBuilder } from './boardBuilder'
 import type { TakeEvent } from './schemas'
 
@@ -24,11 +25,6 @@ export interface Reflow {
   frame(frame: Frame): Frame
   /** Where an item lay in the layout of the take before an operation; null where that is not known. */
   boxBefore(id: string, operation: string): Box | null
-}
-/** A stretch of time, `from` included, `to` not, ms. */
-export interface Span {
-  from: number
-  to: number
 }
 
 /** `content` comes to the board and stays there; `ephemeral` is seen for a while; `control` is neither. */
@@ -67,7 +63,7 @@ export interface EventKind<E extends TakeEvent, L extends Lifetime = Lifetime> {
   /** The moment at which it is over, ms. */
   end(event: E): number
   /** While something is written or moves, ms: such a stretch is not tightened as a pause; null where nothing is. */
-  busy(event: E): Span | null
+  busy(event: E): Stretch | null
   apply(event: E, board: BoardBuilder): void
 }
 
@@ -76,16 +72,14 @@ const SHORTEST = 50
 const none = () => []
 const same = <E>(event: E): E => event
 
-/** Members of an event that neither brings, carries nor refers to anything. */
-export const NO_CONTENT = {
-  refs: none,
-  brings: none,
-  restrict: same,
-  mapSamples: same,
-  objects: none,
-  mapObjects: same,
-  ink: none,
-}
+/** Members of an event without ink. */
+export const NO_INK = { mapSamples: same, ink: none }
+/** Members of an event that carries no objects. */
+export const NO_OBJECTS = { objects: none, mapObjects: same }
+/** Members of an event that brings nothing to the board, whatever it does there. */
+export const BRINGS_NOTHING = { ...NO_INK, ...NO_OBJECTS, brings: none, restrict: same }
+/** Members of an event that refers to nothing. */
+export const REFERS_TO_NOTHING = { refs: none }
 
 /** An event without any time but its own, on another clock. */
 export const atMoment = <E extends { t: number }>(event: E, times: TimeMap): E => ({
@@ -98,7 +92,10 @@ export function overSpan<E extends { t: number; over: number }>(event: E, times:
   return { ...event, t, over: times.moment(event.t + event.over) - t }
 }
 /** The span of an event that is seen to happen until a moment, ms. */
-export const busyUntil = (event: { t: number }, end: number): Span => ({
+export const busyUntil = (event: { t: number }, end: number): Stretch => ({
   from: event.t,
   to: Math.max(end, event.t + SHORTEST),
 })
+
+/** Members of an event that happens in a moment, and lies nowhere on a page. */
+export const MOMENTARY = { mapTimes: atMoment, reflow: same, end: (event: { t: number }) => event.t, busy: () => null }

@@ -1,9 +1,10 @@
-import { busyUntil, NO_CONTENT, overSpan, type EventKind } from './kind'
-import { reflowBox } from './samples'
+import { BRINGS_NOTHING, busyUntil, overSpan, REFERS_TO_NOTHING, type EventKind } from './kind'
+import { reflowBox } from './onPage'
 import type { LookEvent } from './look.schema'
 
 export const look: EventKind<LookEvent, 'ephemeral'> = {
-  ...NO_CONTENT,
+  ...BRINGS_NOTHING,
+  ...REFERS_TO_NOTHING,
   lifetime: 'ephemeral',
   undoable: false,
   retroactive: false,

@@ -1,8 +1,10 @@
-import { atMoment, NO_CONTENT, type EventKind } from './kind'
+import { BRINGS_NOTHING, MOMENTARY, REFERS_TO_NOTHING, type EventKind } from './kind'
 import type { PauseEvent } from './pause.schema'
 
 export const pause: EventKind<PauseEvent, 'control'> = {
-  ...NO_CONTENT,
+  ...BRINGS_NOTHING,
+  ...REFERS_TO_NOTHING,
+  ...MOMENTARY,
   lifetime: 'control',
   undoable: false,
   retroactive: false,
@@ -10,9 +12,5 @@ export const pause: EventKind<PauseEvent, 'control'> = {
   replayed: false,
   inEditList: false,
   mapIds: event => event,
-  mapTimes: atMoment,
-  reflow: event => event,
-  end: event => event.t,
-  busy: () => null,
   apply: () => {},
 }

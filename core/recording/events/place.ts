@@ -1,12 +1,10 @@
-import { moveBy } from '../../geometry'
-import { boxOfThing } from '../../things/draw'
 import { tracesOf } from '../../things/traces'
-import { transformThing } from '../../things/transform'
-import { busyUntil, NO_CONTENT, overSpan, type EventKind } from './kind'
+import { busyUntil, overSpan, type EventKind } from './kind'
+import { reflowObject } from './onPage'
 import type { PlaceEvent } from './place.schema'
 
 export const place: EventKind<PlaceEvent, 'content'> = {
-  ...NO_CONTENT,
+  mapSamples: event => event,
   lifetime: 'content',
   undoable: true,
   retroactive: false,
@@ -27,7 +25,7 @@ export const place: EventKind<PlaceEvent, 'content'> = {
     ...(event.instead ? { instead: event.instead.map(ids.referred) } : {}),
   }),
   mapTimes: overSpan,
-  reflow: (event, by) => place.mapObjects(event, t => transformThing(t, moveBy(0, by.offset(boxOfThing(t))))),
+  reflow: (event, by) => place.mapObjects(event, thing => reflowObject(thing, by)),
   objects: event => [event],
   mapObjects: (event, object) => ({ ...event, thing: object(event.thing) }),
   ink: event => tracesOf(event.thing, event.id, event.t, event.over),

@@ -1,8 +1,11 @@
-import { atMoment, NO_CONTENT, type EventKind } from './kind'
+import { MOMENTARY, NO_INK, NO_OBJECTS, type EventKind } from './kind'
 import type { SplitEvent } from './split.schema'
 
 export const split: EventKind<SplitEvent, 'content'> = {
-  ...NO_CONTENT,
+  ...NO_INK,
+  ...NO_OBJECTS,
+  ...MOMENTARY,
+  brings: () => [],
   lifetime: 'content',
   undoable: true,
   retroactive: true,
@@ -19,9 +22,5 @@ export const split: EventKind<SplitEvent, 'content'> = {
     id: ids.brought(event.id),
     strokes: event.strokes.map(s => ({ ...s, id: ids.referred(s.id) })),
   }),
-  mapTimes: atMoment,
-  reflow: event => event,
-  end: event => event.t,
-  busy: () => null,
   apply: (event, board) => board.splitStrokes(event, event.strokes),
 }

@@ -1,9 +1,11 @@
-import { atMoment, busyUntil, NO_CONTENT, type EventKind } from './kind'
-import { reflowBox } from './samples'
+import { BRINGS_NOTHING, busyUntil, MOMENTARY, REFERS_TO_NOTHING, type EventKind } from './kind'
+import { reflowBox } from './onPage'
 import type { SpotEvent } from './spot.schema'
 
 export const spot: EventKind<SpotEvent, 'ephemeral'> = {
-  ...NO_CONTENT,
+  ...BRINGS_NOTHING,
+  ...REFERS_TO_NOTHING,
+  ...MOMENTARY,
   lifetime: 'ephemeral',
   undoable: false,
   retroactive: false,
@@ -11,9 +13,7 @@ export const spot: EventKind<SpotEvent, 'ephemeral'> = {
   replayed: true,
   inEditList: false,
   mapIds: event => event,
-  mapTimes: atMoment,
   reflow: reflowBox,
-  end: event => event.t,
   busy: event => busyUntil(event, event.t),
   apply: (event, board) => board.spotlight(event.t, event.box),
 }

@@ -1,18 +1,4 @@
-import { atMoment, NO_CONTENT, type EventKind } from './kind'
+import { stepMark } from './stepMark'
 import type { TurnEvent } from './turn.schema'
 
-export const turn: EventKind<TurnEvent, 'control'> = {
-  ...NO_CONTENT,
-  lifetime: 'control',
-  undoable: false,
-  retroactive: false,
-  survivesRemoval: false,
-  replayed: false,
-  inEditList: true,
-  mapIds: (event, ids) => ({ ...event, id: ids.brought(event.id) }),
-  mapTimes: atMoment,
-  reflow: event => event,
-  end: event => event.t,
-  busy: () => null,
-  apply: () => {},
-}
+export const turn = stepMark<TurnEvent>()

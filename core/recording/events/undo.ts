@@ -1,19 +1,4 @@
-import { atMoment, NO_CONTENT, type EventKind } from './kind'
+import { toggling } from './toggling'
 import type { UndoEvent } from './undo.schema'
 
-export const undo: EventKind<UndoEvent, 'control'> = {
-  ...NO_CONTENT,
-  lifetime: 'control',
-  undoable: false,
-  retroactive: false,
-  survivesRemoval: false,
-  replayed: true,
-  inEditList: false,
-  refs: event => [event.target],
-  mapIds: (event, ids) => ({ ...event, target: ids.referred(event.target) }),
-  mapTimes: atMoment,
-  reflow: event => event,
-  end: event => event.t,
-  busy: () => null,
-  apply: (event, board) => board.toggle(event.t, event.target, true),
-}
+export const undo = toggling<UndoEvent>(true)

@@ -1,9 +1,10 @@
-import { busyUntil, NO_CONTENT, type EventKind } from './kind'
-import { lastTime, reflowSamples } from './samples'
+import { busyUntil, NO_OBJECTS, REFERS_TO_NOTHING, type EventKind } from './kind'
+import { lastTime, reflowSamples } from './onPage'
 import type { WriteEvent } from './write.schema'
 
 export const write: EventKind<WriteEvent, 'content'> = {
-  ...NO_CONTENT,
+  ...REFERS_TO_NOTHING,
+  ...NO_OBJECTS,
   lifetime: 'content',
   undoable: true,
   retroactive: false,
